@@ -1,0 +1,88 @@
+import { Tree } from '../document/tree.ts'
+import { Doc } from '../formats/doc.ts'
+import type { Format, Reading } from '../formats/format.ts'
+import { Identities } from '../identity/identities.ts'
+import type { Triple } from '../identity/sides.ts'
+import { MINE, SIDE_NAMES, SIDES, triple } from '../identity/sides.ts'
+import { Ledger } from './ledger.ts'
+import type { Change, Conflict } from './ledger.ts'
+import { endsLine, lineEndsOf, toLineEnds } from './line-ends.ts'
+import { locate } from './locate.ts'
+import { Merge } from './merge.ts'
+import { pick } from './pick.ts'
+import type { LocatedProblem } from './report.ts'
+
+export interface CarryOptions {
+  format: Format
+  /** The file's path in reports and in the names of conflicts: relative, with `/`. */
+  path: string
+  /** Place to identity, as the config says; everything else is inferred. */
+  identity?: ReadonlyMap<string, string>
+}
+
+export interface CarriedText {
+  /** The result; undefined where an input is malformed. */
+  text: string | undefined
+  changes: Change[]
+  conflicts: Conflict[]
+  problems: LocatedProblem[]
+  /** Place to the identity that was used there. */
+  identities: ReadonlyMap<string, string>
+}
+
+/**
+ * The three-way merge of one file that is merged by key: what old, new and mine hold as text, in, and
+ * the result with a row for each key in which new or mine differs from old, out. `old` is undefined
+ * for a file that both brought.
+ */
+export function carryText(texts: Triple<string | undefined>, options: CarryOptions): CarriedText {
+  const ledger = new Ledger(options.path)
+  const ends = triple((side) => lineEndsOf(texts[side]))
+  const uniform = SIDES.every((side) => ends[side] !== 'mixed')
+  const target = pick(triple((side) => (ends[side] === 'none' ? undefined : ends[side]))) ?? 'lf'
+  const sources = uniform ? triple((side) => toLineEnds(texts[side], 'lf')) : texts
+  const readings = triple((side) => {
+    const source = sources[side]
+    return source === undefined ? undefined : options.format.read(source)
+  })
+  for (const side of SIDES) {
+    for (const problem of readings[side]?.problems ?? []) ledger.problem({ ...problem, input: SIDE_NAMES[side] })
+  }
+  const none = { changes: [], conflicts: [], identities: new Map<string, string>() }
+  if (ledger.problems.some((problem) => problem.severity === 'error')) {
+    return { text: undefined, ...none, problems: locate(ledger.problems, sources, options.path) }
+  }
+  warnOfLaxness(readings, ledger)
+  const empty = new Doc(options.format, new Tree(''))
+  const docs = triple((side) => {
+    const reading = readings[side]
+    return reading === undefined ? empty : new Doc(options.format, reading.tree)
+  })
+  const present = triple((side) => readings[side] !== undefined)
+  const known = docs.filter((_, side) => present[side] === true)
+  const identities = new Identities(known, options.identity ?? new Map<string, string>())
+  const lineEnd = uniform ? '\n' : LINE_END[target === 'mixed' ? 'lf' : target]
+  const merged = new Merge(docs, present, ledger, identities, lineEnd).run()
+  const wantsEnd = pick(triple((side) => (texts[side] === undefined ? undefined : endsLine(texts[side] ?? ''))))
+  const ended = withLastLineEnd(merged, wantsEnd ?? false, lineEnd)
+  const text = uniform ? (toLineEnds(ended, target) ?? '') : ended
+  const { changes, conflicts } = ledger
+  const problems = locate(ledger.problems, sources, options.path)
+  return { text, changes, conflicts, problems, identities: identities.choices() }
+}
+
+const LINE_END = { lf: '\n', crlf: '\r\n', cr: '\r', none: '\n' } as const
+
+/** The last line's end is form: there or not there, as it was chosen three-way. */
+function withLastLineEnd(text: string, wanted: boolean, lineEnd: string): string {
+  if (text === '' || endsLine(text) === wanted) return text
+  return wanted ? text + lineEnd : text.replace(/(\r\n|\r|\n)$/, '')
+}
+
+function warnOfLaxness(readings: Triple<Reading | undefined>, ledger: Ledger): void {
+  const vanilla = new Set(SIDES.flatMap((side) => (side === MINE ? [] : (readings[side]?.lax ?? []))).map((l) => l.trait))
+  for (const lax of readings[MINE]?.lax ?? []) {
+    if (!vanilla.has(lax.trait)) ledger.problem({ ...lax.warning, input: 'mine' })
+  }
+}
+

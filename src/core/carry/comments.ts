@@ -1,0 +1,69 @@
+import { Kind } from '../document/kind.ts'
+import type { UnitList } from '../document/unit-list.ts'
+import type { Doc } from '../formats/doc.ts'
+import type { Side, Triple } from '../identity/sides.ts'
+import { MINE, NEW, OLD, triple } from '../identity/sides.ts'
+import { pickSide } from './pick.ts'
+
+/** The comments that stand directly above a unit's node and belong to it. */
+export function ownComments(units: UnitList, unit: number): number[] {
+  const { tree } = units
+  const comments: number[] = []
+  const own = units.own[unit] ?? 0
+  let node = (units.node[unit] ?? 0) - 1
+  while (node >= 0 && tree.kind[node] === Kind.Comment && (tree.start[node] ?? 0) >= own) comments.unshift(node--)
+  return comments
+}
+
+/** The comments that follow a unit's node on its line. */
+export function trailingComments(units: UnitList, unit: number): number[] {
+  const { tree } = units
+  const comments: number[] = []
+  const end = units.end[unit] ?? 0
+  let node = tree.next[units.node[unit] ?? 0] ?? tree.length
+  while (node < tree.length && tree.kind[node] === Kind.Comment && (tree.start[node] ?? 0) < end) comments.push(node++)
+  return comments
+}
+
+/** All comments inside a node. */
+export function commentsInside(doc: Doc, node: number): number[] {
+  const comments: number[] = []
+  const stop = doc.tree.next[node] ?? 0
+  for (let each = node; each < stop; each++) if (doc.kind(each) === Kind.Comment) comments.push(each)
+  return comments
+}
+
+/** Several comments as one text, in the form in which comments are compared. */
+export function commentForm(doc: Doc, comments: readonly number[]): string {
+  return comments.map((comment) => doc.commentText(comment)).join('\n')
+}
+
+/** Whose comments stand, and which of vanilla's are then not in the result. */
+export interface PickedComments {
+  side: Side
+  lost: number[]
+}
+
+/**
+ * Chooses three-way between stretches of comments. They are never in conflict: where both sides
+ * rewrote them, mine's stand and vanilla's are to be quoted. Where the comments are equal, their form
+ * (`raw`) is chosen like any other.
+ */
+export function pickComments(
+  docs: Triple<Doc>,
+  comments: Triple<readonly number[] | undefined>,
+  raw: Triple<string | undefined>,
+): PickedComments {
+  const forms = triple((side) => {
+    const list = comments[side]
+    return list === undefined ? undefined : commentForm(docs[side], list)
+  })
+  const [old = '', fresh, mine] = forms
+  if (fresh === mine || fresh === undefined || mine === undefined) return { side: pickSide(raw) ?? MINE, lost: [] }
+  if (old === mine) return { side: NEW, lost: [] }
+  if (old === fresh) return { side: MINE, lost: [] }
+  const kept = new Set((comments[MINE] ?? []).map((comment) => docs[MINE].commentText(comment)))
+  for (const comment of comments[OLD] ?? []) kept.add(docs[OLD].commentText(comment))
+  const lost = (comments[NEW] ?? []).filter((comment) => !kept.has(docs[NEW].commentText(comment)))
+  return { side: MINE, lost }
+}

@@ -1,0 +1,133 @@
+import { Kind } from '../document/kind.ts'
+import type { Tree } from '../document/tree.ts'
+import type { UnitList } from '../document/unit-list.ts'
+
+/** How many nodes are looked at to learn a document's indentation. */
+const SAMPLE = 400
+
+/** How text is re-indented on its way from one document's form into another's. */
+export interface Fit {
+  /** The indentation of the text where it comes from, and one step of nesting there. */
+  from: string
+  fromStep: string
+  /** The same where it goes. */
+  to: string
+  toStep: string
+}
+
+/** The blanks that begin the line on which an offset stands. */
+export function lineIndent(source: string, offset: number): string {
+  let start = offset
+  while (start > 0 && source.charCodeAt(start - 1) !== 10 && source.charCodeAt(start - 1) !== 13) start--
+  let end = start
+  while (end < offset && (source.charCodeAt(end) === 32 || source.charCodeAt(end) === 9)) end++
+  return source.slice(start, end)
+}
+
+/** The indentation that most of the first units have that begin a line; undefined where none does. */
+export function listIndent(units: UnitList): string | undefined {
+  const counts = new Map<string, number>()
+  for (let unit = 0; unit < units.length && unit < 16; unit++) {
+    if (!units.startsLine(unit)) continue
+    const indent = units.indent(unit)
+    counts.set(indent, (counts.get(indent) ?? 0) + 1)
+  }
+  return mostFrequent(counts)
+}
+
+/** What one level of nesting adds to the indentation in most of a document; undefined where nothing is nested. */
+export function indentStep(tree: Tree): string | undefined {
+  const counts = new Map<string, number>()
+  for (let node = 1; node < tree.length && node < SAMPLE; node++) {
+    const first = node + 1
+    if (first >= (tree.next[node] ?? 0) || tree.kind[first] === Kind.Attribute) continue
+    const outer = lineIndent(tree.source, tree.start[node] ?? 0)
+    const inner = lineIndent(tree.source, tree.start[first] ?? 0)
+    if (inner.length > outer.length && inner.startsWith(outer)) {
+      const step = inner.slice(outer.length)
+      counts.set(step, (counts.get(step) ?? 0) + 1)
+    }
+  }
+  return mostFrequent(counts)
+}
+
+function mostFrequent(counts: ReadonlyMap<string, number>): string | undefined {
+  let best: string | undefined
+  let most = 0
+  for (const [value, count] of counts) {
+    if (count > most) {
+      most = count
+      best = value
+    }
+  }
+  return best
+}
+
+/** An indentation of the one form in the other. */
+export function fitIndent(indent: string, fit: Fit): string {
+  if (!indent.startsWith(fit.from)) return indent
+  let rest = indent.slice(fit.from.length)
+  let steps = ''
+  while (fit.fromStep !== '' && rest.startsWith(fit.fromStep)) {
+    steps += fit.toStep
+    rest = rest.slice(fit.fromStep.length)
+  }
+  return fit.to + steps + rest
+}
+
+const LINE_START = /(\r\n|\r|\n|^)([ \t]*)/g
+
+/**
+ * A stretch of a document with its lines re-indented. The inside of texts, values and comments that
+ * span lines stays as it is, and so do blank lines.
+ *
+ * @param whole whether the stretch begins at the start of a line
+ */
+export function fitText(tree: Tree, start: number, end: number, fit: Fit, whole: boolean): string {
+  const { source } = tree
+  let result = ''
+  let at = start
+  LINE_START.lastIndex = 0
+  const text = source.slice(start, end)
+  for (const match of text.matchAll(LINE_START)) {
+    const [all, lineEnd = '', indent = ''] = match
+    if (lineEnd === '' && !whole) continue
+    const offset = start + match.index
+    const after = offset + all.length
+    const isBlankLine = after < source.length && /[\r\n]/.test(source.charAt(after))
+    if (isBlankLine || insideLeaf(tree, offset + lineEnd.length)) continue
+    result += source.slice(at, offset) + lineEnd + fitIndent(indent, fit)
+    at = after
+  }
+  return result + source.slice(at, end)
+}
+
+/** Whether an offset lies within a leaf: a text, a value, a comment that goes on over lines. */
+function insideLeaf(tree: Tree, offset: number): boolean {
+  const node = lastStartingBefore(tree, offset)
+  if (node < 0 || offset >= (tree.end[node] ?? 0)) return false
+  switch (tree.kind[node]) {
+    case Kind.Text:
+    case Kind.Comment:
+    case Kind.Scalar:
+    case Kind.Instruction:
+      return true
+    case Kind.Attribute:
+    case Kind.Property:
+      return offset > (tree.bodyStart[node] ?? 0)
+    default:
+      return false
+  }
+}
+
+/** The last node in document order that starts before an offset. */
+function lastStartingBefore(tree: Tree, offset: number): number {
+  let low = -1
+  let high = tree.length - 1
+  while (low < high) {
+    const middle = (low + high + 1) >> 1
+    if ((tree.start[middle] ?? 0) < offset) low = middle
+    else high = middle - 1
+  }
+  return low
+}

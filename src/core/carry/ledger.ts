@@ -1,0 +1,106 @@
+import { createHash } from 'node:crypto'
+import type { Position } from '../document/line-map.ts'
+import type { Severity, Span } from '../document/problem.ts'
+
+export type ChangeSide = 'vanilla' | 'mine' | 'both'
+export type ChangeKind = 'added' | 'removed' | 'changed' | 'moved' | 'renamed'
+export type ConflictKind =
+  | 'two-values'
+  | 'gone-in-vanilla'
+  | 'gone-in-mine'
+  | 'two-new'
+  | 'shape'
+  | 'order'
+  | 'lines'
+  | 'file'
+export type InputName = 'old' | 'new' | 'mine'
+
+/** What stands at a key in each document, as text of the source; null where nothing does. */
+export interface Values {
+  old: string | null
+  new: string | null
+  mine: string | null
+  result: string | null
+}
+
+/** The JSON types of the values, where they differ. */
+export type Types = Record<InputName, string | null>
+
+/** A key in which new or mine differs from old, and is of one mind. */
+export interface Change extends Values {
+  key: string
+  side: ChangeSide
+  kind: ChangeKind
+  /** The key it had, where it was renamed. */
+  was?: string
+  /** The rule or decision that made the result, where one did. */
+  by?: string
+  types?: Types
+}
+
+/** A key that new and mine changed differently. Mine stands in the result. */
+export interface Conflict extends Values {
+  key: string
+  kind: ConflictKind
+  /** 12 hex digits; the same for the same path, key and values, whatever their form. */
+  id: string
+  at: Record<InputName, Position | null>
+  types?: Types
+}
+
+/** A problem, and in which input it stands. */
+export interface InputProblem {
+  severity: Severity
+  code: string
+  message: string
+  span: Span
+  hint?: string
+  related?: { span: Span; message: string }
+  input: InputName
+}
+
+/** All that a carry has to tell of one file: each key in which new or mine differs from old, once. */
+export class Ledger {
+  readonly changes: Change[] = []
+  readonly conflicts: Conflict[] = []
+  readonly problems: InputProblem[] = []
+  /** Keys whose change is told by a row of another key: the identity of a renamed entry. */
+  private readonly covered = new Set<string>()
+  private mutes = 0
+
+  constructor(readonly path: string) {}
+
+  /** Runs `merge` without taking in changes: they are told by a row of the entry around them. */
+  withoutRows(merge: () => void): void {
+    this.mutes++
+    merge()
+    this.mutes--
+  }
+
+  change(change: Change): void {
+    if (this.mutes > 0) return
+    if (change.kind === 'changed' && this.covered.has(change.key)) return
+    this.changes.push(change)
+  }
+
+  conflict(conflict: Omit<Conflict, 'id'>, decoded: readonly (string | null)[]): void {
+    const id = conflictId(this.path, conflict.key, decoded)
+    this.conflicts.push({ ...conflict, id })
+  }
+
+  problem(problem: InputProblem): void {
+    this.problems.push(problem)
+  }
+
+  /** No row of its own for this key, should it be changed. */
+  cover(key: string): void {
+    this.covered.add(key)
+  }
+}
+
+/** A stable name for a conflict: SHA-256 over path, key and decoded values, cut to 12 hex digits. */
+export function conflictId(path: string, key: string, decoded: readonly (string | null)[]): string {
+  const hash = createHash('sha256')
+  for (const part of [path, key, ...decoded]) hash.update(part === null ? '-' : `${part.length}:${part}`)
+  return hash.digest('hex').slice(0, 12)
+}

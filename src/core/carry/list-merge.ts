@@ -1,0 +1,313 @@
+import { Kind } from '../document/kind.ts'
+import type { Span } from '../document/problem.ts'
+import type { UnitList } from '../document/unit-list.ts'
+import { sameContent } from '../formats/canonical.ts'
+import type { Matching } from '../identity/match.ts'
+import { matchUnits } from '../identity/match.ts'
+import { segmentOf } from '../identity/segment.ts'
+import type { Side, Triple } from '../identity/sides.ts'
+import { MINE, NEW, OLD, SIDES, triple } from '../identity/sides.ts'
+import { joinKey } from '../keys/key.ts'
+import { commentsInside, ownComments, trailingComments } from './comments.ts'
+import { ListForm } from './list-form.ts'
+import { ListFrame } from './list-frame.ts'
+import type { Merge, Nodes, Where } from './merge.ts'
+import { resultOrder } from './order.ts'
+import { carryProblems } from './problems.ts'
+import { UnitWriter } from './unit-writer.ts'
+
+/** One container as a list of units, in the documents that have it. */
+export interface ListInput {
+  nodes: Nodes
+  lists: Triple<UnitList | undefined>
+  /** Where the container's opening begins and its closing ends; undefined for attributes, which have neither. */
+  frames: Triple<Span | undefined> | undefined
+  where: Where
+  /** The kind of the container; `Attribute` for the attributes of an element. */
+  kind: Kind
+  /** Whose name an element's close tag gets. */
+  closeName?: { side: Side; node: number }
+}
+
+/** What becomes of an entry. */
+type Fate = 'merged' | 'vanilla-added' | 'mine-added' | 'kept-against-vanilla' | 'out'
+
+/**
+ * Merges one container: which entries the result has, in which order, and each of them with its
+ * comments, blanks and separator.
+ */
+export class ListMerge {
+  private readonly matching: Matching
+  private readonly fates: Fate[] = []
+  private readonly form: ListForm
+  private readonly units: UnitWriter
+  /** Comments of removed entries that mine had edited, to be written where the entry stood. */
+  private readonly leftComments = new Set<number>()
+
+  private comments: Triple<Map<string, number>> | undefined
+
+  constructor(
+    private readonly merge: Merge,
+    private readonly input: ListInput,
+  ) {
+    const { nodes, where, kind } = input
+    const side = nodes[MINE] >= 0 ? MINE : nodes[NEW] >= 0 ? NEW : OLD
+    const isDocument = kind === Kind.Document && merge.docs[side].format.name !== 'ini'
+    const { identities } = merge
+    this.matching = matchUnits(merge.docs, input.lists, { place: where.place, isDocument, identities })
+    this.form = new ListForm(merge, input)
+    this.units = new UnitWriter(merge, input, this.form)
+  }
+
+  run(): void {
+    for (let cls = 0; cls < this.matching.length; cls++) {
+      this.fates.push(this.matching.isVoid(cls) ? 'out' : this.fate(cls))
+    }
+    const order = resultOrder(this.matching, (cls) => this.isInResult(cls))
+    if (this.isOrdered()) this.tellMoves(order.moved, order.clash)
+    const frame = new ListFrame(this.merge, this.input, this.form)
+    const entries = order.classes.filter((cls) => this.fates[cls] !== 'out')
+    frame.open(entries.length > 0)
+    const last = entries.findLastIndex((cls) => !this.isComment(cls))
+    const trailing = frame.hasTrailingSeparator()
+    let written = -1
+    for (const cls of order.classes) {
+      if (this.fates[cls] === 'out') this.leaveComments(cls)
+      else this.write(cls, ++written < last || (written === last && trailing))
+    }
+    frame.close(entries.length > 0)
+  }
+
+  private isInResult(cls: number): boolean {
+    return this.fates[cls] !== 'out' || this.leftComments.has(cls)
+  }
+
+  private isComment(cls: number): boolean {
+    return SIDES.some((side) => {
+      const unit = this.matching.unit(side, cls)
+      return unit >= 0 && this.input.lists[side]?.isComment(unit) === true
+    })
+  }
+
+  /** Whether the order of this container's entries is content: members and attributes have none. */
+  private isOrdered(): boolean {
+    const { kind } = this.input
+    return kind === Kind.Element || kind === Kind.Array || kind === Kind.Section || kind === Kind.Document
+  }
+
+  // Fates
+
+  private fate(cls: number): Fate {
+    const [old, fresh, mine] = this.nodesOf(cls)
+    if (fresh >= 0 && mine >= 0) return 'merged'
+    if (this.isComment(cls)) return this.commentFate(cls)
+    if (old < 0) return this.addedFate(cls, mine >= 0)
+    return this.removedFate(cls)
+  }
+
+  private nodesOf(cls: number): Nodes {
+    return triple((side) => this.matching.node(side, cls))
+  }
+
+  private addedFate(cls: number, byMine: boolean): Fate {
+    const nodes = this.nodesOf(cls)
+    this.merge.row(byMine ? 'mine' : 'vanilla', 'added', nodes, this.keyOf(cls), byMine ? MINE : NEW)
+    return byMine ? 'mine-added' : 'vanilla-added'
+  }
+
+  private removedFate(cls: number): Fate {
+    const nodes = this.nodesOf(cls)
+    const [, fresh, mine] = nodes
+    if (fresh < 0 && mine < 0) this.removedRow('both', cls)
+    else if (fresh < 0) {
+      if (!this.isAsInOld(MINE, nodes)) {
+        this.merge.conflict('gone-in-vanilla', nodes, this.keyOf(cls))
+        return 'kept-against-vanilla'
+      }
+      this.removedRow('vanilla', cls)
+      this.keepEditedComments(cls)
+    } else if (this.isAsInOld(NEW, nodes)) {
+      this.removedRow('mine', cls)
+      this.noteLost(cls, NEW)
+    } else {
+      this.merge.conflict('gone-in-mine', nodes, this.keyOf(cls))
+      this.noteLost(cls, NEW)
+    }
+    return 'out'
+  }
+
+  private removedRow(side: 'vanilla' | 'mine' | 'both', cls: number): void {
+    this.merge.row(side, 'removed', this.nodesOf(cls), this.keyOf(cls), undefined)
+  }
+
+  private isAsInOld(side: Side, nodes: Nodes): boolean {
+    const { docs } = this.merge
+    return sameContent(docs[OLD], nodes[OLD], docs[side], nodes[side])
+  }
+
+  /** A comment of its own that one side removed: gone, unless mine had rewritten it. */
+  private commentFate(cls: number): Fate {
+    const [old, fresh, mine] = triple((side) => this.unitForm(side, cls))
+    if (old === undefined && mine !== undefined) return 'mine-added'
+    if (old === undefined) return this.hasAlready(fresh ?? '') ? 'out' : 'vanilla-added'
+    if (fresh === undefined) return mine !== undefined && mine !== old ? 'kept-against-vanilla' : 'out'
+    if (fresh !== old) this.noteComments(NEW, [this.matching.node(NEW, cls)])
+    return 'out'
+  }
+
+  /**
+   * Whether mine has a comment of these words as often as new: it may stand directly above an entry
+   * here and apart from it there. One that is put in counts from then on.
+   */
+  private hasAlready(text: string): boolean {
+    this.comments ??= triple((side) => this.countComments(side))
+    const [, fresh, mine] = triple((side) => this.comments?.[side].get(text) ?? 0)
+    if (mine >= fresh) return true
+    this.comments[MINE].set(text, mine + 1)
+    return false
+  }
+
+  /** How often each comment stands among this container's entries, apart or directly above one. */
+  private countComments(side: Side): Map<string, number> {
+    const counts = new Map<string, number>()
+    const list = this.input.lists[side]
+    const doc = this.merge.docs[side]
+    for (let unit = 0; unit < (list?.length ?? 0); unit++) {
+      if (list === undefined) break
+      const own = list.isComment(unit) ? [list.node[unit] ?? 0] : ownComments(list, unit)
+      for (const comment of own) {
+        const text = doc.commentText(comment)
+        counts.set(text, (counts.get(text) ?? 0) + 1)
+      }
+    }
+    return counts
+  }
+
+  private unitForm(side: Side, cls: number): string | undefined {
+    const node = this.matching.node(side, cls)
+    return node < 0 ? undefined : this.merge.docs[side].commentText(node)
+  }
+
+  // Comments of what is removed
+
+  /** Vanilla removed an entry: comments of it that mine had edited stay, with a note. */
+  private keepEditedComments(cls: number): void {
+    const [old, , mine] = triple((side) => this.commentsOf(side, cls))
+    const known = new Set(old.map((comment) => this.merge.docs[OLD].commentText(comment)))
+    const edited = (comment: number): boolean => !known.has(this.merge.docs[MINE].commentText(comment))
+    const list = this.input.lists[MINE]
+    const unit = this.matching.unit(MINE, cls)
+    if (list === undefined || unit < 0) return
+    const own = ownComments(list, unit)
+    if (own.some(edited)) this.leftComments.add(cls)
+    this.noteComments(MINE, mine.filter((comment) => edited(comment)))
+  }
+
+  /** Mine removed an entry: what vanilla had written anew in its comments is quoted. */
+  private noteLost(cls: number, side: Side): void {
+    const known = new Set(this.commentsOf(OLD, cls).map((comment) => this.merge.docs[OLD].commentText(comment)))
+    const doc = this.merge.docs[side]
+    this.noteComments(side, this.commentsOf(side, cls).filter((comment) => !known.has(doc.commentText(comment))))
+  }
+
+  /** All comments that go with an entry: above it, in it and behind it. */
+  private commentsOf(side: Side, cls: number): number[] {
+    const list = this.input.lists[side]
+    const unit = this.matching.unit(side, cls)
+    if (list === undefined || unit < 0) return []
+    const inside = commentsInside(this.merge.docs[side], list.node[unit] ?? 0)
+    return [...ownComments(list, unit), ...inside, ...trailingComments(list, unit)]
+  }
+
+  private noteComments(side: Side, comments: readonly number[]): void {
+    if (this.merge.writer.isMuted) return
+    for (const comment of comments) {
+      this.merge.ledger.problem(carryProblems.commentQuoted(this.merge.docs[side], comment, side))
+    }
+  }
+
+  private leaveComments(cls: number): void {
+    const unit = this.matching.unit(MINE, cls)
+    if (this.leftComments.has(cls) && unit >= 0) this.units.ownCommentsOnly(unit)
+  }
+
+  // Order
+
+  private tellMoves(moved: ReadonlyMap<number, 'vanilla' | 'mine' | 'both'>, clash: readonly number[]): void {
+    for (const [cls, side] of moved) {
+      const nodes = this.nodesOf(cls)
+      this.merge.row(side, 'moved', nodes, this.keyOf(cls), side === 'vanilla' ? NEW : MINE)
+    }
+    if (clash.length === 0 || this.merge.writer.isMuted) return
+    const node = this.nodesOf(clash[0] ?? 0)[NEW]
+    const doc = this.merge.docs[NEW]
+    this.merge.ledger.problem(carryProblems.orderKept(doc, node, clash.map((cls) => this.keyOf(cls))))
+  }
+
+  // Writing
+
+  private write(cls: number, separator: boolean): void {
+    switch (this.fates[cls]) {
+      case 'merged':
+        this.writeMerged(cls, separator && !this.isComment(cls))
+        break
+      case 'vanilla-added':
+        this.units.single(NEW, this.matching.unit(NEW, cls), separator && !this.isComment(cls))
+        break
+      default:
+        this.units.single(MINE, this.matching.unit(MINE, cls), separator && !this.isComment(cls))
+    }
+  }
+
+  private writeMerged(cls: number, separator: boolean): void {
+    const units = triple((side) => this.matching.unit(side, cls))
+    if (this.matching.renamed.has(cls)) this.tellRename(cls)
+    if (this.isComment(cls)) this.units.comment(units)
+    else this.units.merged(units, separator, (nodes) => this.mergeEntry(cls, nodes))
+  }
+
+  private mergeEntry(cls: number, nodes: Nodes): void {
+    const { merge } = this
+    const key = this.keyOf(cls)
+    if (nodes[OLD] < 0 && sameContent(merge.docs[NEW], nodes[NEW], merge.docs[MINE], nodes[MINE])) {
+      merge.row('both', 'added', nodes, key, MINE)
+      merge.ledger.withoutRows(() => this.descend(nodes, key))
+    } else this.descend(nodes, key)
+  }
+
+  private descend(nodes: Nodes, key: string): void {
+    const place = this.merge.placeInside(MINE, nodes[MINE], this.input.where.place)
+    this.merge.node(nodes, { key, place })
+  }
+
+  private tellRename(cls: number): void {
+    const keys = triple((side) => {
+      const segment = this.matching.unit(side, cls) < 0 ? undefined : segmentOf(this.matching, cls, side)
+      return segment === undefined ? undefined : joinKey(this.input.where.key, segment)
+    })
+    const [old, fresh, mine] = keys
+    if (old === undefined || (fresh !== old && mine !== old && fresh !== mine)) return
+    const side = fresh === mine ? 'both' : mine === old ? 'vanilla' : 'mine'
+    const key = this.keyOf(cls)
+    this.merge.row(side, 'renamed', this.nodesOf(cls), key, side === 'vanilla' ? NEW : MINE, old)
+    const means = this.matching.means(MINE, this.matching.unit(MINE, cls))
+    if (means?.by === 'identity') {
+      for (const path of means.identity.parts) this.merge.ledger.cover(joinKey(key, path.join('/')))
+    }
+  }
+
+  /** The key of a class: by mine, else new, else old; a renamed entry's is the one that the result has. */
+  private keyOf(cls: number): string {
+    const sides: readonly Side[] = [MINE, NEW, OLD]
+    let side = sides.find((each) => this.matching.unit(each, cls) >= 0) ?? OLD
+    if (this.matching.renamed.has(cls) && this.renamedByVanilla(cls)) side = NEW
+    return joinKey(this.input.where.key, segmentOf(this.matching, cls, side))
+  }
+
+  private renamedByVanilla(cls: number): boolean {
+    const [old, fresh, mine] = triple((side) =>
+      this.matching.unit(side, cls) < 0 ? undefined : segmentOf(this.matching, cls, side),
+    )
+    return fresh !== undefined && old === mine
+  }
+}

@@ -1,0 +1,33 @@
+import { LineMap } from '../document/line-map.ts'
+import type { Triple } from '../identity/sides.ts'
+import { MINE, SIDE_NAMES, triple } from '../identity/sides.ts'
+import type { InputProblem } from './ledger.ts'
+import type { LocatedProblem } from './report.ts'
+
+/** Lines longer than this are shown as a window around the place. */
+const MOST_SHOWN = 400
+
+/** Problems with lines and columns for people, and the lines themselves. */
+export function locate(
+  problems: readonly InputProblem[],
+  sources: Triple<string | undefined>,
+  path: string,
+): LocatedProblem[] {
+  const maps = triple((side) => new LineMap(sources[side] ?? ''))
+  return problems.map((problem) => {
+    const { severity, code, message, input, hint, related, span } = problem
+    const lines = maps[SIDE_NAMES.indexOf(input)] ?? maps[MINE]
+    const { line, column } = lines.at(span.start)
+    const text = lines.text(line)
+    const width = Math.max(1, Math.min(span.end - span.start, text.length - column + 1))
+    const located: LocatedProblem = { severity, code, message, path, line, column, input, width }
+    if (text.length <= MOST_SHOWN) located.text = text
+    if (hint !== undefined) located.hint = hint
+    if (related !== undefined) {
+      const at = lines.at(related.span.start)
+      const shown = lines.text(at.line)
+      located.related = { ...at, text: shown.length <= MOST_SHOWN ? shown : '', message: related.message }
+    }
+    return located
+  })
+}

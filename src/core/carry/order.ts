@@ -1,0 +1,146 @@
+import type { Matching } from '../identity/match.ts'
+import type { Side } from '../identity/sides.ts'
+import { MINE, NEW, OLD, SIDES } from '../identity/sides.ts'
+
+/** In which order a container's entries stand in the result, and who moved which. */
+export interface ResultOrder {
+  classes: number[]
+  moved: ReadonlyMap<number, 'vanilla' | 'mine' | 'both'>
+  /** Entries that vanilla moved and that stand as mine has them, since both re-ordered differently. */
+  clash: readonly number[]
+}
+
+/**
+ * Mine's order is the ground; where only vanilla re-ordered, new's, with mine's own entries after the
+ * neighbours they had. Then each run that only new has goes directly after its predecessor in new, or
+ * after the nearest one before it that the result has.
+ *
+ * @param inResult whether a class is in the result
+ */
+export function resultOrder(matching: Matching, inResult: (cls: number) => boolean): ResultOrder {
+  const shared = (side: Side): number[] => matching.classOf[side].filter((cls) => isCommon(matching, cls))
+  const [old, fresh, mine] = [shared(OLD), shared(NEW), shared(MINE)]
+  const vanillaMoved = !sameSequence(old, fresh)
+  const mineMoved = !sameSequence(old, mine)
+  const agree = sameSequence(fresh, mine)
+  const skeleton =
+    vanillaMoved && !mineMoved ? inNewOrder(matching, inResult) : matching.classOf[MINE].filter(inResult)
+  const moved = new Map<number, 'vanilla' | 'mine' | 'both'>()
+  if (mineMoved) for (const cls of displaced(old, mine)) moved.set(cls, agree ? 'both' : 'mine')
+  else if (vanillaMoved) for (const cls of displaced(old, fresh)) moved.set(cls, 'vanilla')
+  const clash = vanillaMoved && mineMoved && !agree ? displaced(old, fresh) : []
+  return { classes: withRuns(matching, skeleton, inResult), moved, clash }
+}
+
+/** Whether a class is an entry that all three have; comments do not tell an order. */
+function isCommon(matching: Matching, cls: number): boolean {
+  const unit = matching.unit(OLD, cls)
+  return (
+    unit >= 0 &&
+    matching.unit(NEW, cls) >= 0 &&
+    matching.unit(MINE, cls) >= 0 &&
+    matching.lists[OLD]?.isComment(unit) === false
+  )
+}
+
+function sameSequence(a: readonly number[], b: readonly number[]): boolean {
+  return a.every((cls, i) => cls === b[i])
+}
+
+/** Mine's entries in new's order: each entry that new lacks stays behind the one it follows in mine. */
+function inNewOrder(matching: Matching, inResult: (cls: number) => boolean): number[] {
+  const leading: number[] = []
+  const followers = new Map<number, number[]>()
+  let current = leading
+  for (const cls of matching.classOf[MINE]) {
+    if (!inResult(cls)) continue
+    if (matching.unit(NEW, cls) >= 0) {
+      current = [cls]
+      followers.set(cls, current)
+    } else current.push(cls)
+  }
+  const order = [...leading]
+  for (const cls of matching.classOf[NEW]) order.push(...(followers.get(cls) ?? []))
+  return order
+}
+
+/**
+ * The skeleton with the runs that only new has put in. A comment is a predecessor only where it stands
+ * behind the same entry in both: one of the same words elsewhere must not draw entries to it.
+ */
+function withRuns(
+  matching: Matching,
+  skeleton: readonly number[],
+  inResult: (cls: number) => boolean,
+): number[] {
+  const runs = new Map<number, number[]>()
+  const entryBefore = entriesBefore(matching, skeleton)
+  let predecessor = -1
+  let entry = -1
+  for (const cls of matching.classOf[NEW]) {
+    if (!inResult(cls)) continue
+    const isEntry = !isCommentClass(matching, cls)
+    if (matching.unit(MINE, cls) >= 0) {
+      if (isEntry || entryBefore.get(cls) === entry) predecessor = cls
+      if (isEntry) entry = cls
+    } else if (runs.has(predecessor)) runs.get(predecessor)?.push(cls)
+    else runs.set(predecessor, [cls])
+  }
+  if (runs.size === 0) return [...skeleton]
+  const order = [...(runs.get(-1) ?? [])]
+  for (const cls of skeleton) {
+    order.push(cls)
+    const run = runs.get(cls)
+    if (run !== undefined) order.push(...run)
+  }
+  return order
+}
+
+function isCommentClass(matching: Matching, cls: number): boolean {
+  return SIDES.some((side) => {
+    const unit = matching.unit(side, cls)
+    return unit >= 0 && matching.lists[side]?.isComment(unit) === true
+  })
+}
+
+/** For each class of a sequence the nearest entry before it; -1 where there is none. */
+function entriesBefore(matching: Matching, sequence: readonly number[]): Map<number, number> {
+  const before = new Map<number, number>()
+  let entry = -1
+  for (const cls of sequence) {
+    before.set(cls, entry)
+    if (!isCommentClass(matching, cls)) entry = cls
+  }
+  return before
+}
+
+/**
+ * The entries of `after` that must have been moved to get from `before` to it: all that are not in a
+ * longest common subsequence, which for two orders of the same entries is a longest increasing one.
+ */
+export function displaced(before: readonly number[], after: readonly number[]): number[] {
+  const place = new Map(before.map((cls, i) => [cls, i]))
+  const places = after.map((cls) => place.get(cls) ?? -1)
+  const stays = longestIncreasing(places)
+  return after.filter((_, i) => !stays.has(i))
+}
+
+/** Indices of a longest increasing subsequence (patience sorting, n log n). */
+function longestIncreasing(values: readonly number[]): Set<number> {
+  const tails: number[] = []
+  const previous: number[] = []
+  for (const [i, value] of values.entries()) {
+    let low = 0
+    let high = tails.length
+    while (low < high) {
+      const middle = (low + high) >> 1
+      if ((values[tails[middle] ?? 0] ?? 0) < value) low = middle + 1
+      else high = middle
+    }
+    previous[i] = low > 0 ? (tails[low - 1] ?? -1) : -1
+    tails[low] = i
+  }
+  const stays = new Set<number>()
+  for (let i = tails.at(-1) ?? -1; i >= 0; i = previous[i] ?? -1) stays.add(i)
+  return stays
+}

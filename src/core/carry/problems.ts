@@ -1,0 +1,52 @@
+import type { Doc } from '../formats/doc.ts'
+import type { Side } from '../identity/sides.ts'
+import { MINE, NEW, SIDE_NAMES } from '../identity/sides.ts'
+import type { InputProblem } from './ledger.ts'
+
+/** As much of a comment as a note quotes. */
+const MOST_QUOTED = 2000
+
+export const carryProblems = {
+  /** A comment that is not in the result, or stands there without the entry that it was about. */
+  commentQuoted(doc: Doc, comment: number, side: Side): InputProblem {
+    const text = doc.commentText(comment)
+    const quoted = text.length > MOST_QUOTED ? `${text.slice(0, MOST_QUOTED)}…` : text
+    const mine = side === MINE
+    return {
+      severity: 'note',
+      code: mine ? 'carry/comment-of-removed' : 'carry/comment-not-taken',
+      message: mine
+        ? `your comment belonged to an entry that vanilla removed: ${quoted}`
+        : `vanilla's comment is not in the result: ${quoted}`,
+      span: { start: doc.tree.start[comment] ?? 0, end: doc.tree.end[comment] ?? 0 },
+      input: SIDE_NAMES[side],
+    }
+  },
+
+  orderKept(doc: Doc, node: number, keys: readonly string[]): InputProblem {
+    const some = keys.slice(0, 3).join(', ') + (keys.length > 3 ? ` and ${keys.length - 3} more` : '')
+    return {
+      severity: 'note',
+      code: 'carry/order-kept',
+      message: `you and vanilla re-ordered these entries differently; your order stands (vanilla moved ${some})`,
+      span: { start: doc.tree.start[node] ?? 0, end: doc.tree.end[node] ?? 0 },
+      input: SIDE_NAMES[NEW],
+    }
+  },
+
+  duplicateKey(doc: Doc, node: number, first: number, side: Side, key: string): InputProblem {
+    const span = (each: number): { start: number; end: number } => ({
+      start: doc.tree.start[each] ?? 0,
+      end: doc.tree.nameEnd[each] ?? doc.tree.start[each] ?? 0,
+    })
+    return {
+      severity: 'warning',
+      code: 'carry/duplicate-key',
+      message: `${key} is there twice`,
+      span: span(node),
+      hint: 'the two are matched in their order; keep one of them',
+      related: { span: span(first), message: 'the first stands here' },
+      input: SIDE_NAMES[side],
+    }
+  },
+}

@@ -1,0 +1,73 @@
+import type { Position } from '../document/line-map.ts'
+import type { Severity } from '../document/problem.ts'
+import type { FormatName } from '../formats/format.ts'
+import type { Outcome } from './file-fate.ts'
+import type { Change, Conflict, InputName } from './ledger.ts'
+
+/** A problem with its place for people, and the line itself to show it in. */
+export interface LocatedProblem {
+  severity: Severity
+  code: string
+  message: string
+  /** Relative, with `/`; empty where the problem is of no file. */
+  path: string
+  line: number | null
+  column: number | null
+  input: InputName | null
+  /** The line as it stands, and how many code units of it are meant. */
+  text?: string
+  width?: number
+  hint?: string
+  related?: Position & { text: string; message: string }
+}
+
+/** How many keys there are of each sort. Disjoint; together every key in which new or mine differs from old. */
+export interface Counts {
+  edits: number
+  vanillaChanges: number
+  both: number
+  conflicts: number
+  decided: number
+}
+
+export interface FileReport {
+  path: string
+  /** The format by which the file was merged; `other` where it was taken whole. */
+  format: FormatName | 'other'
+  outcome: Outcome
+  counts: Counts
+  changes: Change[]
+  conflicts: Conflict[]
+  problems: LocatedProblem[]
+}
+
+export interface CarryReport {
+  files: FileReport[]
+  /** Problems that are of no single file. */
+  problems: LocatedProblem[]
+}
+
+export function countsOf(changes: readonly Change[], conflicts: readonly Conflict[]): Counts {
+  const of = (side: Change['side']): number => changes.filter((change) => change.side === side).length
+  return {
+    edits: of('mine'),
+    vanillaChanges: of('vanilla'),
+    both: of('both'),
+    conflicts: conflicts.length,
+    decided: 0,
+  }
+}
+
+/** The counts of all files, and how many files there are and how many could not be read. */
+export function totalCounts(files: readonly FileReport[]): Counts & { files: number; unread: number } {
+  const total = { files: files.length, unread: 0, edits: 0, vanillaChanges: 0, both: 0, conflicts: 0, decided: 0 }
+  for (const { outcome, counts } of files) {
+    if (outcome === 'unread') total.unread++
+    total.edits += counts.edits
+    total.vanillaChanges += counts.vanillaChanges
+    total.both += counts.both
+    total.conflicts += counts.conflicts
+    total.decided += counts.decided
+  }
+  return total
+}

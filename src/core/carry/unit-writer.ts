@@ -1,0 +1,252 @@
+import { Kind } from '../document/kind.ts'
+import { countLineEnds, skipToLineStart } from '../document/characters.ts'
+import type { UnitList } from '../document/unit-list.ts'
+import type { Side, Triple } from '../identity/sides.ts'
+import { MINE, NEW, OLD, SIDES, triple } from '../identity/sides.ts'
+import { ownComments, pickComments, trailingComments } from './comments.ts'
+import { fitText } from './indent.ts'
+import type { ListForm } from './list-form.ts'
+import type { ListInput } from './list-merge.ts'
+import type { Merge, Nodes } from './merge.ts'
+import { pickSide } from './pick.ts'
+import { carryProblems } from './problems.ts'
+
+/** Writes units of one container: blanks, own comments, node, separator, what follows on the line. */
+export class UnitWriter {
+  /** Blanks are content beside text: nothing is fitted there. */
+  private readonly isMixed: boolean
+  private readonly isAttributes: boolean
+
+  constructor(
+    private readonly merge: Merge,
+    private readonly input: ListInput,
+    private readonly form: ListForm,
+  ) {
+    this.isAttributes = input.kind === Kind.Attribute
+    this.isMixed = SIDES.some((side) =>
+      input.lists[side]?.node.some((node) => merge.docs[side].kind(node) === Kind.Text),
+    )
+  }
+
+  /** Writes a unit that only one side has. */
+  single(side: Side, unit: number, separator: boolean): void {
+    const list = this.list(side)
+    const { writer } = this.merge
+    const fitted = !this.isMixed && !this.isAttributes
+    if (fitted && this.form.multiline) this.beginLine()
+    this.partFromComment(side, unit)
+    if (!fitted) {
+      if (this.isAttributes && list.start[unit] === list.own[unit]) writer.made(' ')
+      this.parts(side, unit, separator)
+    } else if (this.form.multiline !== list.startsLine(unit)) this.reshaped(side, unit, separator)
+    else this.parts(side, unit, separator)
+    this.noteEnding(side, unit)
+  }
+
+  /** A gap before an entry that would else be taken to own the comment written before it. */
+  private partFromComment(side: Side, unit: number): void {
+    const { merge } = this
+    if (!merge.endsInFreeComment || merge.writer.isMuted || this.isMixed || this.isAttributes) return
+    const list = this.list(side)
+    if (list.isComment(unit) || !merge.writer.atLineStart()) return
+    const start = list.start[unit] ?? 0
+    if (countLineEnds(list.tree.source, start, list.own[unit] ?? 0) === 0) merge.writer.made(merge.lineEnd)
+    merge.endsInFreeComment = false
+  }
+
+  private noteEnding(side: Side, unit: number): void {
+    this.merge.wrote(side, this.list(side).node[unit] ?? 0)
+  }
+
+  /** A unit from a list on one line goes to lines of their own, or the other way round. */
+  private reshaped(side: Side, unit: number, separator: boolean): void {
+    const list = this.list(side)
+    const { writer, lineEnd } = this.merge
+    writer.made(this.form.multiline ? this.form.indent : this.inlineLead())
+    this.piece(side, list.own[unit] ?? 0, this.nodeEnd(side, unit))
+    if (separator) writer.made(this.separator(side))
+    const tail = this.tailText(side, unit)
+    const keepsLineEnd = this.form.multiline || tail.trim() !== ''
+    if (tail.trim() !== '') writer.made(tail.replace(/[\r\n\s]+$/, ''))
+    if (keepsLineEnd) writer.made(lineEnd)
+  }
+
+  /** What stands before an entry on one line: as before mine's second one. */
+  private inlineLead(): string {
+    for (const side of [MINE, NEW, OLD] as const) {
+      const list = this.input.lists[side]
+      if (list === undefined || list.length < 2 || list.startsLine(1)) continue
+      return list.tree.source.slice(list.start[1], list.own[1])
+    }
+    return ' '
+  }
+
+  /** Writes an entry that both have; `entry` merges its nodes. */
+  merged(units: Triple<number>, separator: boolean, entry: (nodes: Nodes) => void): void {
+    const nodes = triple((side) => (units[side] < 0 ? -1 : (this.list(side).node[units[side]] ?? -1)))
+    const [old, fresh, mine] = triple((side) => this.unitText(side, units[side]))
+    const whole = fresh === mine ? MINE : old === undefined ? undefined : old === mine ? NEW : old === fresh ? MINE : undefined
+    if (whole === undefined || (old === undefined && fresh !== mine)) this.byParts(units, nodes, separator, entry)
+    else {
+      if (old !== fresh || old !== mine) this.merge.writer.muted(() => entry(nodes))
+      this.guardLine(whole, units[whole])
+      this.partFromComment(whole, units[whole])
+      this.parts(whole, units[whole], separator, false)
+      this.noteEnding(whole, units[whole])
+    }
+  }
+
+  private byParts(
+    units: Triple<number>,
+    nodes: Nodes,
+    separator: boolean,
+    entry: (nodes: Nodes) => void,
+  ): void {
+    this.lead(units)
+    this.ownPart(units)
+    entry(nodes)
+    this.tail(units, separator)
+  }
+
+  /** Writes a comment that belongs to no entry, and that both have. */
+  comment(units: Triple<number>): void {
+    this.lead(units)
+    const bodies = triple((side) => this.unitSlice(side, units[side], 'own', 'end'))
+    const comments = triple((side) =>
+      units[side] < 0
+        ? undefined
+        : [this.list(side).node[units[side]] ?? 0, ...trailingComments(this.list(side), units[side])],
+    )
+    const picked = pickComments(this.merge.docs, comments, bodies)
+    this.noteLost(picked.lost)
+    const list = this.list(picked.side)
+    this.piece(picked.side, list.own[units[picked.side]] ?? 0, list.end[units[picked.side]] ?? 0)
+    this.noteEnding(picked.side, units[picked.side])
+  }
+
+  /** Writes nothing of a unit of mine but the comments above it. */
+  ownCommentsOnly(unit: number): void {
+    const list = this.list(MINE)
+    const last = ownComments(list, unit).at(-1) ?? 0
+    const end = list.tree.end[last] ?? 0
+    if (list.startsLine(unit)) this.beginLine()
+    this.piece(MINE, list.start[unit] ?? 0, skipToLineStart(list.tree.source, end, this.nodeEnd(MINE, unit)))
+    if (!this.merge.writer.isMuted) this.merge.endsInFreeComment = true
+  }
+
+  // Parts of a unit
+
+  private lead(units: Triple<number>): void {
+    const leads = triple((side) => this.unitSlice(side, units[side], 'start', 'own'))
+    const side = pickSide(leads) ?? MINE
+    const list = this.list(side)
+    this.guardLine(side, units[side])
+    this.partFromComment(side, units[side])
+    if (!this.merge.writer.isMuted) this.merge.endsInFreeComment = false
+    this.merge.writer.slice(side, list.start[units[side]] ?? 0, list.own[units[side]] ?? 0)
+  }
+
+  private ownPart(units: Triple<number>): void {
+    const raw = triple((side) => this.unitSlice(side, units[side], 'own', 'node'))
+    const comments = triple((side) =>
+      units[side] < 0 ? undefined : ownComments(this.list(side), units[side]),
+    )
+    const picked = pickComments(this.merge.docs, comments, raw)
+    this.noteLost(picked.lost)
+    const list = this.list(picked.side)
+    const unit = units[picked.side]
+    this.piece(picked.side, list.own[unit] ?? 0, list.tree.start[list.node[unit] ?? 0] ?? 0)
+  }
+
+  private tail(units: Triple<number>, separator: boolean): void {
+    const raw = triple((side) => (units[side] < 0 ? undefined : this.tailText(side, units[side])))
+    const comments = triple((side) =>
+      units[side] < 0 ? undefined : trailingComments(this.list(side), units[side]),
+    )
+    const picked = pickComments(this.merge.docs, comments, raw)
+    this.noteLost(picked.lost)
+    this.tailOf(picked.side, units[picked.side], separator)
+  }
+
+  private tailOf(side: Side, unit: number, separator: boolean): void {
+    const list = this.list(side)
+    const at = list.separator[unit] ?? -1
+    const nodeEnd = this.nodeEnd(side, unit)
+    const end = list.end[unit] ?? 0
+    if (separator && at < 0) this.merge.writer.made(this.separator(side))
+    if (at < 0 || separator) this.piece(side, nodeEnd, end)
+    else {
+      this.piece(side, nodeEnd, at)
+      this.piece(side, at + 1, end)
+    }
+  }
+
+  /** A whole unit of one side, with or without a separator, fitted where it is not at home. */
+  private parts(side: Side, unit: number, separator: boolean, fitted = true): void {
+    const list = this.list(side)
+    const start = list.start[unit] ?? 0
+    if (fitted) this.piece(side, start, this.nodeEnd(side, unit), list.startsLine(unit))
+    else this.merge.writer.slice(side, start, this.nodeEnd(side, unit))
+    this.tailOf(side, unit, separator)
+  }
+
+  private piece(side: Side, start: number, end: number, whole = false): void {
+    const fit = this.isMixed || this.isAttributes ? undefined : this.form.fits[side]
+    if (fit === undefined) this.merge.writer.slice(side, start, end)
+    else this.merge.writer.made(fitText(this.list(side).tree, start, end, fit, whole))
+  }
+
+  private guardLine(side: Side, unit: number): void {
+    const list = this.list(side)
+    if (!this.isMixed && !this.isAttributes && list.startsLine(unit)) this.beginLine()
+  }
+
+  private beginLine(): void {
+    if (!this.merge.writer.atLineStart()) this.merge.writer.made(this.merge.lineEnd)
+  }
+
+  private separator(side: Side): string {
+    return this.merge.docs[side].format.separator
+  }
+
+  private noteLost(comments: readonly number[]): void {
+    if (this.merge.writer.isMuted) return
+    for (const comment of comments) {
+      this.merge.ledger.problem(carryProblems.commentQuoted(this.merge.docs[NEW], comment, NEW))
+    }
+  }
+
+  // Slices
+
+  private list(side: Side): UnitList {
+    const list = this.input.lists[side]
+    if (list === undefined) throw new Error(`no list on side ${side}`)
+    return list
+  }
+
+  private nodeEnd(side: Side, unit: number): number {
+    const list = this.list(side)
+    return list.tree.end[list.node[unit] ?? 0] ?? 0
+  }
+
+  private unitText(side: Side, unit: number): string | undefined {
+    return this.unitSlice(side, unit, 'start', 'end')
+  }
+
+  private unitSlice(side: Side, unit: number, from: 'start' | 'own', to: 'own' | 'node' | 'end'): string | undefined {
+    if (unit < 0) return undefined
+    const list = this.list(side)
+    const end = to === 'node' ? list.tree.start[list.node[unit] ?? 0] : list[to][unit]
+    return list.tree.source.slice(list[from][unit], end)
+  }
+
+  /** What follows a unit's node, its separator left out. */
+  private tailText(side: Side, unit: number): string {
+    const list = this.list(side)
+    const { source } = list.tree
+    const at = list.separator[unit] ?? -1
+    const nodeEnd = this.nodeEnd(side, unit)
+    if (at < 0) return source.slice(nodeEnd, list.end[unit])
+    return source.slice(nodeEnd, at) + source.slice(at + 1, list.end[unit])
+  }
+}

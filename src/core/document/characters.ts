@@ -1,0 +1,45 @@
+/** Code units that scanners look for. */
+export const TAB = 9
+export const LF = 10
+export const CR = 13
+export const SPACE = 32
+
+/** Whether a code unit is a blank or a line end: what XML, JSON and INI skip between tokens. */
+export function isBlank(code: number): boolean {
+  return code === SPACE || code === LF || code === CR || code === TAB
+}
+
+/** The first offset in `[from, to)` that holds no blank and no line end; `to` where all are. */
+export function skipBlanks(source: string, from: number, to: number): number {
+  let at = from
+  while (at < to && isBlank(source.charCodeAt(at))) at++
+  return at
+}
+
+/** The offset after blanks and one line end, where nothing else stands before it; else `from`. */
+export function skipToLineStart(source: string, from: number, to: number): number {
+  let at = from
+  while (at < to) {
+    const code = source.charCodeAt(at)
+    if (code === LF) return at + 1
+    if (code === CR) return at + 1 < to && source.charCodeAt(at + 1) === LF ? at + 2 : at + 1
+    if (code !== SPACE && code !== TAB) return from
+    at++
+  }
+  return from
+}
+
+/** How many line ends stand in `[from, to)`; CRLF is one. */
+export function countLineEnds(source: string, from: number, to: number): number {
+  let count = 0
+  for (let at = from; at < to; at++) {
+    const code = source.charCodeAt(at)
+    if (code === LF || (code === CR && !(at + 1 < source.length && source.charCodeAt(at + 1) === LF))) count++
+  }
+  return count
+}
+
+/** Text with its runs of blanks and line ends made one blank, and none outside. */
+export function foldBlanks(text: string): string {
+  return text.replace(/\s+/g, ' ').trim()
+}

@@ -1,0 +1,46 @@
+import type { FormatName } from './format.ts'
+
+const BY_EXTENSION: Record<string, FormatName> = {
+  xml: 'xml',
+  json: 'json',
+  jsonc: 'json',
+  ini: 'ini',
+}
+
+/** Extensions of what is no data by key: their content is not asked. */
+const NO_FORMAT = new Set(['txt', 'md', 'html', 'htm', 'csv', 'log', 'lua', 'js', 'png', 'dll', 'exe'])
+
+function extensionOf(path: string): string {
+  const name = path.slice(path.lastIndexOf('/') + 1)
+  const dot = name.lastIndexOf('.')
+  return dot < 0 ? '' : name.slice(dot + 1).toLowerCase()
+}
+
+/** The format that a path's extension names, if it names one. */
+export function formatOfPath(path: string): FormatName | undefined {
+  const extension = extensionOf(path)
+  return Object.hasOwn(BY_EXTENSION, extension) ? BY_EXTENSION[extension] : undefined
+}
+
+/** Whether a path's extension says that the file is not merged by key, so that its content need not be asked. */
+export function isPlainPath(path: string): boolean {
+  return NO_FORMAT.has(extensionOf(path))
+}
+
+/** The format that a text looks like, judged by how it begins; undefined where it is none that is known. */
+export function formatOfText(text: string): FormatName | undefined {
+  const start = text.trimStart().slice(0, 4096)
+  if (/^<(\?xml|!--|!DOCTYPE|[A-Za-z_])/.test(start)) return 'xml'
+  if (/^(\{|\[\s*(["{[\]]|-?[0-9]|true|false|null))/.test(start)) return 'json'
+  return looksLikeIni(start) ? 'ini' : undefined
+}
+
+/** A section, and nothing but sections, comments and `name = value` in the lines before the last. */
+function looksLikeIni(start: string): boolean {
+  const lines = start.split(/\r\n|\r|\n/)
+  if (lines.length > 1) lines.pop()
+  const solid = lines.map((line) => line.trim()).filter((line) => line !== '' && !/^[;#]/.test(line))
+  const sections = solid.filter((line) => /^\[[^\]]+\]\s*([;#].*)?$/.test(line))
+  const properties = solid.filter((line) => /^[\w.\-+ ]+\s*=/.test(line))
+  return sections.length > 0 && sections.length + properties.length === solid.length
+}

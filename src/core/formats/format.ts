@@ -1,0 +1,37 @@
+import type { Problem } from '../document/problem.ts'
+import type { Tree } from '../document/tree.ts'
+
+export const FORMAT_NAMES = ['xml', 'json', 'ini'] as const
+export type FormatName = (typeof FORMAT_NAMES)[number]
+
+/** What a format's reader gives: the tree, and what is wrong with the source; a tree with errors is not to be used. */
+export interface Reading {
+  tree: Tree
+  problems: Problem[]
+  /** What the source uses of a dialect laxer than the strictest, each with what to say of it. */
+  lax: readonly LaxTrait[]
+}
+
+/** A laxness that one file has and its siblings may lack: kept where it stands, never added. */
+export interface LaxTrait {
+  trait: string
+  /** What to say where mine has the trait and no vanilla file has. */
+  warning: Problem
+}
+
+/** What one format adds to the tree and the merge that all share. */
+export interface Format {
+  name: FormatName
+  /** Reads a whole source. Never throws: what is wrong is in `problems`. */
+  read(source: string): Reading
+  /** The decoded name of an element, attribute, member, section or property; empty for other nodes. */
+  nodeName(tree: Tree, node: number): string
+  /** The decoded text of a leaf, outer blanks aside, in the form in which two of them are compared. */
+  leafValue(tree: Tree, node: number): string
+  /** The text of a comment without its marks, blanks folded, in the form in which two are compared. */
+  commentText(tree: Tree, node: number): string
+  /** What stands between two entries of a list beside blanks; empty where nothing does. */
+  separator: string
+  /** Whether a comment that ends at a line's end would swallow what follows it on that line. */
+  lineComments: boolean
+}

@@ -1,0 +1,302 @@
+/*
+ * A reader of JSON (RFC 8259) that also takes comments and trailing commas, and tells that it met them:
+ *
+ *   document ::= trivia value trivia
+ *   trivia   ::= (blank | '//' … line end | '/*' … '*' '/')*
+ *   value    ::= object | array | string | number | 'true' | 'false' | 'null'
+ *   object   ::= '{' (member (',' member)* ','?)? '}'        member ::= string ':' value
+ *   array    ::= '[' (value (',' value)* ','?)? ']'
+ *
+ * A comma that is missing is reported and read over; at other errors it stops, since what follows would
+ * be guesswork.
+ */
+import { isBlank } from '../../document/characters.ts'
+import { Kind } from '../../document/kind.ts'
+import { MAX_DEPTH, MAX_PROBLEMS } from '../../document/limits.ts'
+import type { Problem } from '../../document/problem.ts'
+import { Tree } from '../../document/tree.ts'
+import { jsonProblems } from './problems.ts'
+
+const QUOTE = 34
+const BACKSLASH = 92
+const COMMA = 44
+const COLON = 58
+const SLASH = 47
+const STAR = 42
+const OPEN_BRACE = 123
+const CLOSE_BRACE = 125
+const OPEN_BRACKET = 91
+const CLOSE_BRACKET = 93
+
+/** What the last thing read in an open container was. */
+enum Last {
+  Opening,
+  Item,
+  Comma,
+}
+
+const ESCAPES = new Set('"\\/bfnrt')
+const NUMBER = /-?(?:0|[1-9][0-9]*)(?:\.[0-9]+)?(?:[eE][+-]?[0-9]+)?/y
+const WORD = /[^\s,:[\]{}"/]+/y
+
+export class JsonScanner {
+  readonly tree: Tree
+  readonly problems: Problem[] = []
+  /** Offsets of the first comment and of the first trailing comma; -1 where there is none. */
+  firstComment = -1
+  firstTrailingComma = -1
+  private readonly source: string
+  private readonly end: number
+  private readonly open = new Int32Array(MAX_DEPTH + 1)
+  /** The member that each open container is the value of, or -1. */
+  private readonly member = new Int32Array(MAX_DEPTH + 1)
+  private readonly last: Last[] = []
+  private depth = 0
+  /** The member whose name was just read and whose value comes next, or -1. */
+  private awaiting = -1
+  private itemEnd = 0
+  private commaAt = 0
+  private stopped = false
+
+  constructor(source: string) {
+    this.source = source
+    this.end = source.length
+    this.tree = new Tree(source)
+  }
+
+  /** Reads the whole source into `tree`; what is wrong is in `problems`. */
+  read(): void {
+    const document = this.tree.open(Kind.Document, 0, 0, 0)
+    let at = this.trivia(0)
+    if (at >= this.end && !this.stopped) this.report(jsonProblems.empty({ start: 0, end: Math.min(1, this.end) }))
+    else if (!this.stopped) at = this.value(at)
+    while (this.depth > 0 && !this.stopped) at = this.step(at)
+    if (!this.stopped) {
+      at = this.trivia(at)
+      if (at < this.end && !this.stopped) this.afterEnd(at)
+    }
+    while (this.depth > 0) this.closeTop(this.end, this.end)
+    this.tree.close(document, this.end, this.end)
+  }
+
+  private report(problem: Problem): void {
+    this.problems.push(problem)
+    if (this.problems.length >= MAX_PROBLEMS) this.stopped = true
+  }
+
+  /** Reports what cannot be read over; gives the end, so that every loop ends. */
+  private fail(problem: Problem): number {
+    this.report(problem)
+    this.stopped = true
+    return this.end
+  }
+
+  private afterEnd(at: number): void {
+    const code = this.source.charCodeAt(at)
+    const span = { start: at, end: at + 1 }
+    if (code === CLOSE_BRACE || code === CLOSE_BRACKET) {
+      this.fail(jsonProblems.strayClose(this.source.charAt(at), span))
+    } else this.fail(jsonProblems.afterEnd(this.found(at), span))
+  }
+
+  /** One step inside the innermost container: an item, a comma or its end. */
+  private step(from: number): number {
+    const at = this.trivia(from)
+    if (this.stopped) return this.end
+    const isObject = this.topIsObject()
+    if (at >= this.end) return this.unclosed(at, 'the end of the file')
+    const code = this.source.charCodeAt(at)
+    const last = this.last[this.depth - 1]
+    if (code === CLOSE_BRACE || code === CLOSE_BRACKET) return this.close(at, code, isObject)
+    if (code === COMMA) {
+      if (last !== Last.Item) return this.fail(jsonProblems.strayComma({ start: at, end: at + 1 }))
+      this.last[this.depth - 1] = Last.Comma
+      this.commaAt = at
+      return at + 1
+    }
+    if (last === Last.Item) {
+      const after = { start: this.itemEnd, end: this.itemEnd + 1 }
+      this.report(jsonProblems.missingComma(this.found(at), { start: at, end: at + 1 }, after))
+      if (this.stopped) return this.end
+    }
+    return isObject ? this.memberAt(at) : this.value(at)
+  }
+
+  private topIsObject(): boolean {
+    return this.tree.kind[this.open[this.depth - 1] ?? 0] === Kind.Object
+  }
+
+  private close(at: number, code: number, isObject: boolean): number {
+    if ((code === CLOSE_BRACE) !== isObject) {
+      return this.unclosed(at, this.source.charAt(at))
+    }
+    if (this.last[this.depth - 1] === Last.Comma && this.firstTrailingComma < 0) {
+      this.firstTrailingComma = this.commaAt
+    }
+    this.closeTop(at, at + 1)
+    return at + 1
+  }
+
+  private closeTop(bodyEnd: number, end: number): void {
+    this.depth--
+    this.tree.close(this.open[this.depth] ?? 0, bodyEnd, end)
+    this.finishItem(this.member[this.depth] ?? -1, end)
+  }
+
+  /** A value has been read up to `end`; closes the member that it belongs to, if one. */
+  private finishItem(member: number, end: number): void {
+    if (member >= 0) this.tree.close(member, end, end)
+    this.itemEnd = end
+    if (this.depth > 0) this.last[this.depth - 1] = Last.Item
+  }
+
+  private unclosed(at: number, found: string): number {
+    const start = this.tree.start[this.open[this.depth - 1] ?? 0] ?? 0
+    const what = this.source.charAt(start)
+    const noticed = { start: at, end: at + 1 }
+    return this.fail(jsonProblems.unclosed(what, { start, end: start + 1 }, noticed, found))
+  }
+
+  private memberAt(at: number): number {
+    if (this.source.charCodeAt(at) !== QUOTE) {
+      return this.fail(jsonProblems.expectedName(this.found(at), { start: at, end: at + 1 }))
+    }
+    const nameEnd = this.string(at)
+    if (this.stopped) return this.end
+    const colon = this.trivia(nameEnd, false)
+    if (colon >= this.end || this.source.charCodeAt(colon) !== COLON) {
+      const name = this.source.slice(at, nameEnd)
+      return this.fail(jsonProblems.missingColon(name, { start: nameEnd, end: nameEnd + 1 }))
+    }
+    const valueAt = this.trivia(colon + 1, false)
+    if (this.stopped) return this.end
+    this.awaiting = this.tree.open(Kind.Member, at, nameEnd, valueAt)
+    return this.value(valueAt)
+  }
+
+  private value(at: number): number {
+    const code = at < this.end ? this.source.charCodeAt(at) : 0
+    if (code === OPEN_BRACE) return this.openContainer(Kind.Object, at)
+    if (code === OPEN_BRACKET) return this.openContainer(Kind.Array, at)
+    if (code === QUOTE) {
+      const end = this.string(at)
+      return this.scalar(at, end, at + 1, end - 1)
+    }
+    const end = this.word(at)
+    return this.scalar(at, end, at, end)
+  }
+
+  private scalar(start: number, end: number, bodyStart: number, bodyEnd: number): number {
+    const member = this.awaiting
+    this.awaiting = -1
+    if (this.stopped) {
+      if (member >= 0) this.tree.close(member, this.end, this.end)
+      return this.end
+    }
+    this.tree.leaf({ kind: Kind.Scalar, start, end, nameEnd: start, bodyStart, bodyEnd })
+    this.finishItem(member, end)
+    return end
+  }
+
+  private openContainer(kind: Kind, at: number): number {
+    if (this.depth >= MAX_DEPTH) {
+      return this.fail(jsonProblems.tooDeep(MAX_DEPTH, { start: at, end: at + 1 }))
+    }
+    this.open[this.depth] = this.tree.open(kind, at, at, at + 1)
+    this.member[this.depth] = this.awaiting
+    this.last[this.depth] = Last.Opening
+    this.awaiting = -1
+    this.depth++
+    return at + 1
+  }
+
+  /** The offset after the string that opens at `at`; its inside is checked. */
+  private string(open: number): number {
+    const { source, end } = this
+    let at = open + 1
+    while (at < end) {
+      const code = source.charCodeAt(at)
+      if (code === QUOTE) return at + 1
+      if (code === BACKSLASH) at = this.escape(at)
+      else if (code >= 32) at++
+      else if (code === 10 || code === 13) break
+      else {
+        this.report(jsonProblems.controlCharacter(code, { start: at, end: at + 1 }))
+        at++
+      }
+    }
+    return this.fail(jsonProblems.unclosedString({ start: open, end: open + 1 }))
+  }
+
+  private escape(at: number): number {
+    const { source } = this
+    const letter = source.charAt(at + 1)
+    if (ESCAPES.has(letter)) return at + 2
+    if (letter === 'u' && /^[0-9a-fA-F]{4}$/.test(source.slice(at + 2, at + 6))) return at + 6
+    const text = source.slice(at, at + (letter === 'u' ? 6 : 2))
+    this.report(jsonProblems.badEscape(text, { start: at, end: at + 2 }))
+    return letter === '\n' || letter === '\r' ? at + 1 : at + 2
+  }
+
+  /** The end of the number, `true`, `false` or `null` at `at`; anything else is reported. */
+  private word(at: number): number {
+    const { source } = this
+    NUMBER.lastIndex = at
+    WORD.lastIndex = at
+    const word = WORD.exec(source)?.[0] ?? ''
+    if (word === 'true' || word === 'false' || word === 'null') return at + word.length
+    if (word !== '' && NUMBER.exec(source)?.[0] === word) return at + word.length
+    const span = { start: at, end: at + Math.max(1, word.length) }
+    if (/^[-+.]?[0-9]/.test(word)) return this.fail(jsonProblems.badNumber(word, span))
+    return this.fail(jsonProblems.expectedValue(this.found(at), span))
+  }
+
+  /** Skips blanks and comments; comments become nodes unless they stand inside a member (`keep` false). */
+  private trivia(from: number, keep = true): number {
+    const { source, end } = this
+    let at = from
+    while (at < end) {
+      const code = source.charCodeAt(at)
+      if (isBlank(code)) at++
+      else if (code === SLASH && at + 1 < end) {
+        const after = this.comment(at, keep)
+        if (after === at) return at
+        at = after
+      } else break
+    }
+    return at
+  }
+
+  private comment(at: number, keep: boolean): number {
+    const { source } = this
+    const second = source.charCodeAt(at + 1)
+    if (second !== SLASH && second !== STAR) return at
+    const block = second === STAR
+    const bodyEnd = block ? source.indexOf('*/', at + 2) : lineEnd(source, at)
+    if (bodyEnd < 0) {
+      return this.fail(jsonProblems.unclosedComment({ start: at, end: at + 2 }))
+    }
+    const end = block ? bodyEnd + 2 : bodyEnd
+    if (this.firstComment < 0) this.firstComment = at
+    if (keep) this.tree.leaf({ kind: Kind.Comment, start: at, end, nameEnd: at, bodyStart: at + 2, bodyEnd })
+    return end
+  }
+
+  /** What stands at an offset, in words for a message. */
+  private found(at: number): string {
+    if (at >= this.end) return 'the end of the file'
+    const { source } = this
+    if (source.charCodeAt(at) === QUOTE) {
+      const close = source.indexOf('"', at + 1)
+      return close > 0 && close - at < 40 ? source.slice(at, close + 1) : 'a string'
+    }
+    WORD.lastIndex = at
+    return WORD.exec(source)?.[0].slice(0, 40) ?? source.charAt(at)
+  }
+}
+
+function lineEnd(source: string, from: number): number {
+  let at = from
+  while (at < source.length && source.charCodeAt(at) !== 10 && source.charCodeAt(at) !== 13) at++
+  return at
+}

@@ -1,0 +1,39 @@
+import { foldBlanks } from '../../document/characters.ts'
+import { Kind } from '../../document/kind.ts'
+import type { Tree } from '../../document/tree.ts'
+import type { Format } from '../format.ts'
+import { decodeAttribute, decodeText } from './decode.ts'
+import { XmlScanner } from './scanner.ts'
+
+function nodeName(tree: Tree, node: number): string {
+  const start = tree.start[node] ?? 0
+  switch (tree.kind[node]) {
+    case Kind.Element:
+      return tree.source.slice(start + 1, tree.nameEnd[node])
+    case Kind.Attribute:
+      return tree.source.slice(start, tree.nameEnd[node])
+    case Kind.Instruction:
+      return tree.source.slice(start + 1, tree.nameEnd[node])
+    default:
+      return ''
+  }
+}
+
+export const xml: Format = {
+  name: 'xml',
+  read(source) {
+    const scanner = new XmlScanner(source)
+    scanner.read()
+    return { tree: scanner.tree, problems: scanner.problems, lax: [] }
+  },
+  nodeName,
+  leafValue(tree, node) {
+    const raw = tree.body(node)
+    if (tree.kind[node] === Kind.Attribute) return decodeAttribute(raw).trim()
+    if (tree.kind[node] === Kind.Instruction) return foldBlanks(raw)
+    return decodeText(raw).trim()
+  },
+  commentText: (tree, node) => foldBlanks(tree.body(node)),
+  separator: '',
+  lineComments: false,
+}

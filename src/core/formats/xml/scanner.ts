@@ -1,0 +1,502 @@
+/*
+ * A strict reader of XML 1.0 (fifth edition) without the inside of DTDs:
+ *
+ *   document  ::= declaration? misc* (doctype misc*)? element misc*
+ *   misc      ::= comment | instruction | blanks
+ *   element   ::= '<' Name (blanks attribute)* blanks? ('/>' | '>' content '</' Name blanks? '>')
+ *   attribute ::= Name blanks? '=' blanks? ('"' [^<"]* '"' | "'" [^<']* "'")
+ *   content   ::= (text | reference | cdata | element | comment | instruction)*
+ *
+ * It reports what is wrong and reads on where it can, so that one run tells all that can be told apart.
+ */
+import { isBlank, skipBlanks } from '../../document/characters.ts'
+import { Kind } from '../../document/kind.ts'
+import type { Problem, Span } from '../../document/problem.ts'
+import { MAX_DEPTH, MAX_PROBLEMS } from '../../document/limits.ts'
+import { Tree } from '../../document/tree.ts'
+import {
+  CHARACTER_REFERENCE,
+  DECLARATION,
+  doctypeEnd,
+  isAllowedCodePoint,
+  PREDEFINED,
+} from './grammar.ts'
+import { isNameStart, skipName } from './names.ts'
+import { xmlProblems } from './problems.ts'
+
+const LESS = 60
+const GREATER = 62
+const AMPERSAND = 38
+const BANG = 33
+const QUESTION = 63
+const SLASH = 47
+const EQUALS = 61
+const QUOTE = 34
+const APOSTROPHE = 39
+const BRACKET = 93
+const SPACE_CODE = 32
+
+/** From this many attributes in one tag on, repeats are looked up in a set and not pair by pair. */
+const MANY_ATTRIBUTES = 16
+
+export class XmlScanner {
+  readonly tree: Tree
+  readonly problems: Problem[] = []
+  private readonly source: string
+  private readonly end: number
+  private readonly open = new Int32Array(MAX_DEPTH + 1)
+  private depth = 0
+  private root = -1
+  private hasDoctype = false
+  /** Start of the run of text that is being read, and whether it holds more than blanks. */
+  private textStart = 0
+  private textSolid = false
+  private stopped = false
+
+  constructor(source: string) {
+    this.source = source
+    this.end = source.length
+    this.tree = new Tree(source)
+  }
+
+  /** Reads the whole source into `tree`; what is wrong is in `problems`. */
+  read(): void {
+    const document = this.tree.open(Kind.Document, 0, 0, 0)
+    let at = 0
+    while (at < this.end && !this.stopped) {
+      if (this.source.charCodeAt(at) !== LESS) at = this.text(at)
+      else at = this.markup(at)
+    }
+    if (!this.stopped) this.finish()
+    while (this.depth > 0) this.closeTop(this.end, this.end)
+    this.tree.close(document, this.end, this.end)
+  }
+
+  private finish(): void {
+    this.flushText(this.end)
+    if (this.depth > 0) this.unclosed({ start: this.end, end: this.end }, 'the end of the file')
+    else if (this.root < 0 && this.problems.length === 0) {
+      this.report(xmlProblems.empty({ start: 0, end: Math.min(1, this.end) }))
+    }
+  }
+
+  private report(problem: Problem): void {
+    if (this.problems.length < MAX_PROBLEMS) this.problems.push(problem)
+    else this.stopped = true
+  }
+
+  private markup(at: number): number {
+    const code = at + 1 < this.end ? this.source.charCodeAt(at + 1) : 0
+    if (code === SLASH) return this.closeTag(at)
+    if (code === BANG) return this.declaration(at)
+    if (code === QUESTION) return this.instruction(at)
+    if (isNameStart(code)) return this.openTag(at)
+    this.report(xmlProblems.strayLess({ start: at, end: at + 1 }))
+    return at + 1
+  }
+
+  // Text
+
+  private text(from: number): number {
+    const { source, end } = this
+    let at = from
+    let solid = false
+    while (at < end) {
+      const code = source.charCodeAt(at)
+      if (code === LESS) break
+      if (code > SPACE_CODE && code !== AMPERSAND && code !== BRACKET && code < 0xd800) {
+        solid = true
+        at++
+      } else if (isBlank(code)) at++
+      else {
+        solid = true
+        at = this.unusual(at, code)
+      }
+    }
+    if (solid) {
+      this.textSolid = true
+      if (this.depth === 0) this.outsideRoot(from, at)
+    }
+    return at
+  }
+
+  private outsideRoot(from: number, to: number): void {
+    const start = skipBlanks(this.source, from, to)
+    this.report(xmlProblems.outsideRoot({ start, end: to }))
+  }
+
+  /** A code unit of text that may be wrong: a reference, `]]>`, a control character, a surrogate. */
+  private unusual(at: number, code: number): number {
+    if (code === AMPERSAND) return this.reference(at)
+    if (code === BRACKET) {
+      if (this.source.startsWith(']]>', at)) {
+        this.report(xmlProblems.sectionEnd({ start: at, end: at + 3 }))
+        return at + 3
+      }
+      return at + 1
+    }
+    return this.character(at, code)
+  }
+
+  /** Checks one code unit (or pair) against XML's `Char`; gives the offset after it. */
+  private character(at: number, code: number): number {
+    if (code >= 0xd800 && code <= 0xdbff && at + 1 < this.end) {
+      const low = this.source.charCodeAt(at + 1)
+      if (low >= 0xdc00 && low <= 0xdfff) return at + 2
+    }
+    if (code < SPACE_CODE || (code >= 0xd800 && code <= 0xdfff) || code >= 0xfffe) {
+      this.report(xmlProblems.badCharacter(code, { start: at, end: at + 1 }))
+    }
+    return at + 1
+  }
+
+  private characters(from: number, to: number): void {
+    let at = from
+    while (at < to) {
+      const code = this.source.charCodeAt(at)
+      if ((code >= SPACE_CODE && code < 0xd800) || isBlank(code)) at++
+      else at = this.character(at, code)
+    }
+  }
+
+  private reference(at: number): number {
+    const { source } = this
+    if (at + 1 < this.end && source.charCodeAt(at + 1) === 35) return this.characterReference(at)
+    const nameEnd = skipName(source, at + 1, this.end)
+    if (nameEnd === at + 1 || source[nameEnd] !== ';') {
+      this.report(xmlProblems.strayAmpersand({ start: at, end: at + 1 }))
+      return Math.max(nameEnd, at + 1)
+    }
+    const name = source.slice(at + 1, nameEnd)
+    if (!this.hasDoctype && !PREDEFINED.has(name)) {
+      this.report(xmlProblems.unknownEntity(name, { start: at, end: nameEnd + 1 }))
+    }
+    return nameEnd + 1
+  }
+
+  private characterReference(at: number): number {
+    CHARACTER_REFERENCE.lastIndex = at
+    const match = CHARACTER_REFERENCE.exec(this.source)
+    if (match === null) {
+      this.report(xmlProblems.strayAmpersand({ start: at, end: at + 1 }))
+      return at + 1
+    }
+    const end = at + match[0].length
+    const code = match[1] === undefined ? Number(match[2]) : parseInt(match[1], 16)
+    if (!isAllowedCodePoint(code)) {
+      this.report(xmlProblems.badReference(match[0], { start: at, end }))
+    }
+    return end
+  }
+
+  /** Ends the run of text before `at`; blanks alone make no node. */
+  private flushText(at: number): void {
+    const start = this.textStart
+    if (this.textSolid && this.depth > 0) {
+      const spans = { start, end: at, nameEnd: start, bodyStart: start, bodyEnd: at }
+      this.tree.leaf({ kind: Kind.Text, ...spans })
+    }
+    this.textSolid = false
+  }
+
+  // Tags
+
+  private openTag(at: number): number {
+    const { source, tree } = this
+    const nameEnd = skipName(source, at + 1, this.end)
+    this.flushText(at)
+    if (this.depth === 0) this.checkRoot(at, nameEnd)
+    if (this.depth >= MAX_DEPTH) {
+      this.report(xmlProblems.tooDeep(MAX_DEPTH, { start: at, end: nameEnd }))
+      this.stopped = true
+      return this.end
+    }
+    const node = tree.open(Kind.Element, at, nameEnd, nameEnd)
+    this.open[this.depth++] = node
+    const tagEnd = this.attributes(node, nameEnd)
+    this.textStart = tagEnd
+    tree.bodyStart[node] = tagEnd
+    if (source.charCodeAt(tagEnd - 2) === SLASH && source.charCodeAt(tagEnd - 1) === GREATER) {
+      this.closeTop(tagEnd, tagEnd)
+    }
+    return tagEnd
+  }
+
+  private checkRoot(at: number, nameEnd: number): void {
+    if (this.root >= 0) {
+      const first = { start: this.tree.start[this.root] ?? 0, end: this.tree.nameEnd[this.root] ?? 0 }
+      const name = this.source.slice(at + 1, nameEnd)
+      this.report(xmlProblems.secondRoot(name, { start: at, end: nameEnd }, first))
+    } else this.root = this.tree.length
+  }
+
+  /** Reads the attributes of `node` from `from` to after the tag's `>`. */
+  private attributes(node: number, from: number): number {
+    const { source, end } = this
+    let at = from
+    let count = 0
+    let names: Map<string, number> | undefined
+    for (;;) {
+      const nameStart = skipBlanks(source, at, end)
+      const code = nameStart < end ? source.charCodeAt(nameStart) : 0
+      if (code === GREATER) return nameStart + 1
+      if (code === SLASH && nameStart + 1 < end && source.charCodeAt(nameStart + 1) === GREATER) {
+        return nameStart + 2
+      }
+      const nameEnd = skipName(source, nameStart, end)
+      if (nameEnd === nameStart) return this.brokenTag(node, nameStart)
+      if (nameStart === at) {
+        this.report(xmlProblems.missingBlank(this.nameOf(node), { start: nameStart, end: nameEnd }))
+      }
+      const attribute = this.tree.length
+      at = this.attribute(nameStart, nameEnd)
+      if (at < 0) return this.brokenTag(node, nameEnd, false)
+      count++
+      if (count === MANY_ATTRIBUTES) names = this.attributeNames(node)
+      if (names === undefined) this.checkPairwise(node, attribute)
+      else this.checkNamed(names, attribute)
+    }
+  }
+
+  /** Reads `= "value"` of one attribute; gives the offset after it, or -1 where that is not there. */
+  private attribute(nameStart: number, nameEnd: number): number {
+    const { source, end } = this
+    const name = (): string => source.slice(nameStart, nameEnd)
+    const equals = skipBlanks(source, nameEnd, end)
+    const open = skipBlanks(source, equals + 1, end)
+    const quote = open < end ? source.charCodeAt(open) : 0
+    if (source.charCodeAt(Math.min(equals, end - 1)) !== EQUALS || (quote !== QUOTE && quote !== APOSTROPHE)) {
+      this.report(xmlProblems.missingValue(name(), { start: nameStart, end: nameEnd }))
+      return -1
+    }
+    const close = this.attributeValue(open, quote)
+    if (close < 0) {
+      this.report(xmlProblems.unclosedValue(name(), { start: open, end: open + 1 }))
+      return -1
+    }
+    const spans = { start: nameStart, end: close + 1, nameEnd, bodyStart: open + 1, bodyEnd: close }
+    this.tree.leaf({ kind: Kind.Attribute, ...spans })
+    return close + 1
+  }
+
+  /** The offset of the closing quote, or -1 where a `<` or the end comes first. */
+  private attributeValue(open: number, quote: number): number {
+    const { source, end } = this
+    let at = open + 1
+    while (at < end) {
+      const code = source.charCodeAt(at)
+      if (code === quote) return at
+      if (code === LESS) return -1
+      if (code === AMPERSAND) at = this.reference(at)
+      else if ((code >= SPACE_CODE && code < 0xd800) || isBlank(code)) at++
+      else at = this.character(at, code)
+    }
+    return -1
+  }
+
+  private checkPairwise(node: number, attribute: number): void {
+    const { tree, source } = this
+    const start = tree.start[attribute] ?? 0
+    const length = (tree.nameEnd[attribute] ?? 0) - start
+    for (let other = node + 1; other < attribute; other++) {
+      const otherStart = tree.start[other] ?? 0
+      if ((tree.nameEnd[other] ?? 0) - otherStart !== length) continue
+      let same = true
+      for (let i = 0; i < length && same; i++) {
+        same = source.charCodeAt(start + i) === source.charCodeAt(otherStart + i)
+      }
+      if (same) this.duplicate(attribute, other)
+    }
+  }
+
+  private attributeNames(node: number): Map<string, number> {
+    const names = new Map<string, number>()
+    for (let other = node + 1; other < this.tree.length - 1; other++) names.set(this.nameOf(other), other)
+    return names
+  }
+
+  private checkNamed(names: Map<string, number>, attribute: number): void {
+    const name = this.nameOf(attribute)
+    const first = names.get(name)
+    if (first === undefined) names.set(name, attribute)
+    else this.duplicate(attribute, first)
+  }
+
+  private duplicate(attribute: number, first: number): void {
+    const span = (node: number): Span => ({
+      start: this.tree.start[node] ?? 0,
+      end: this.tree.nameEnd[node] ?? 0,
+    })
+    this.report(xmlProblems.duplicateAttribute(this.nameOf(attribute), span(attribute), span(first)))
+  }
+
+  /** What stands in a tag is no attribute: tells it once, and reads on after the tag's end. */
+  private brokenTag(node: number, at: number, tell = true): number {
+    const { source, end } = this
+    const next = at < end ? source.charCodeAt(at) : 0
+    if (tell && (at >= end || next === LESS)) {
+      const span = { start: this.tree.start[node] ?? 0, end: this.tree.nameEnd[node] ?? 0 }
+      this.report(xmlProblems.unclosedTag(this.nameOf(node), span))
+    } else if (tell) {
+      this.report(xmlProblems.badAttribute(this.nameOf(node), { start: at, end: at + 1 }))
+    }
+    let stop = at
+    while (stop < end && source.charCodeAt(stop) !== GREATER && source.charCodeAt(stop) !== LESS) stop++
+    return stop < end && source.charCodeAt(stop) === GREATER ? stop + 1 : stop
+  }
+
+  private nameOf(node: number): string {
+    const { tree } = this
+    const start = tree.start[node] ?? 0
+    return this.source.slice(tree.kind[node] === Kind.Element ? start + 1 : start, tree.nameEnd[node])
+  }
+
+  private closeTag(at: number): number {
+    const { source, end } = this
+    const nameEnd = skipName(source, at + 2, end)
+    const close = skipBlanks(source, nameEnd, end)
+    this.flushText(at)
+    const closed = close < end && source.charCodeAt(close) === GREATER
+    const after = closed ? close + 1 : nameEnd
+    if (!closed) this.report(xmlProblems.unclosedTag('/' + source.slice(at + 2, nameEnd), { start: at, end: nameEnd }))
+    if (this.depth > 0 && this.isNamed(this.open[this.depth - 1] ?? 0, at + 2, nameEnd)) {
+      this.closeTop(at, after)
+    } else this.mismatch(at, nameEnd, after)
+    this.textStart = after
+    return after
+  }
+
+  private isNamed(node: number, from: number, to: number): boolean {
+    const start = (this.tree.start[node] ?? 0) + 1
+    if ((this.tree.nameEnd[node] ?? 0) - start !== to - from) return false
+    for (let i = 0; i < to - from; i++) {
+      if (this.source.charCodeAt(start + i) !== this.source.charCodeAt(from + i)) return false
+    }
+    return true
+  }
+
+  /** A close tag that is not the one awaited: an element further out is meant, or none. */
+  private mismatch(at: number, nameEnd: number, after: number): void {
+    const name = this.source.slice(at + 2, nameEnd)
+    let level = this.depth - 1
+    while (level >= 0 && !this.isNamed(this.open[level] ?? 0, at + 2, nameEnd)) level--
+    if (level < 0) {
+      const top = this.depth > 0 ? this.nameOf(this.open[this.depth - 1] ?? 0) : undefined
+      this.report(xmlProblems.strayClose(name, { start: at, end: nameEnd }, top))
+      return
+    }
+    while (this.depth - 1 > level) {
+      this.unclosed({ start: at, end: nameEnd }, `</${name}>`)
+      this.closeTop(at, at)
+    }
+    this.closeTop(at, after)
+  }
+
+  private unclosed(noticed: Span, found: string): void {
+    const node = this.open[this.depth - 1] ?? 0
+    const span = { start: this.tree.start[node] ?? 0, end: this.tree.nameEnd[node] ?? 0 }
+    this.report(xmlProblems.unclosedElement(this.nameOf(node), span, noticed, found))
+  }
+
+  private closeTop(bodyEnd: number, end: number): void {
+    this.depth--
+    this.tree.close(this.open[this.depth] ?? 0, bodyEnd, end)
+  }
+
+  // Comments, CDATA, instructions, DOCTYPE
+
+  private declaration(at: number): number {
+    const { source } = this
+    if (source.startsWith('<!--', at)) return this.comment(at)
+    if (source.startsWith('<![CDATA[', at)) return this.cdata(at)
+    if (source.startsWith('<!DOCTYPE', at)) return this.doctype(at)
+    this.report(xmlProblems.strayLess({ start: at, end: at + 2 }))
+    return at + 2
+  }
+
+  private comment(at: number): number {
+    const { source } = this
+    this.flushText(at)
+    const close = source.indexOf('--', at + 4)
+    if (close < 0) {
+      this.report(xmlProblems.unclosedComment({ start: at, end: at + 4 }))
+      return this.end
+    }
+    let bodyEnd = close
+    if (source.charCodeAt(close + 2) !== GREATER) {
+      this.report(xmlProblems.doubleHyphen({ start: close, end: close + 2 }))
+      bodyEnd = source.indexOf('-->', close)
+      if (bodyEnd < 0) return this.end
+    }
+    this.characters(at + 4, bodyEnd)
+    const end = bodyEnd + 3
+    this.tree.leaf({ kind: Kind.Comment, start: at, end, nameEnd: at, bodyStart: at + 4, bodyEnd })
+    this.textStart = end
+    return end
+  }
+
+  private cdata(at: number): number {
+    const close = this.source.indexOf(']]>', at + 9)
+    if (this.depth === 0) this.report(xmlProblems.outsideRoot({ start: at, end: at + 9 }))
+    if (close < 0) {
+      this.report(xmlProblems.unclosedCdata({ start: at, end: at + 9 }))
+      return this.end
+    }
+    this.characters(at + 9, close)
+    if (skipBlanks(this.source, at + 9, close) < close) this.textSolid = true
+    return close + 3
+  }
+
+  private instruction(at: number): number {
+    const { source } = this
+    this.flushText(at)
+    const nameEnd = skipName(source, at + 2, this.end)
+    const close = source.indexOf('?>', nameEnd)
+    if (close < 0) {
+      this.report(xmlProblems.unclosedInstruction({ start: at, end: at + 2 }))
+      return this.end
+    }
+    const end = close + 2
+    this.checkInstruction(at, nameEnd, close)
+    this.characters(nameEnd, close)
+    const spans = { start: at, end, nameEnd, bodyStart: nameEnd, bodyEnd: close }
+    this.tree.leaf({ kind: Kind.Instruction, ...spans })
+    this.textStart = end
+    return end
+  }
+
+  private checkInstruction(at: number, nameEnd: number, close: number): void {
+    const { source } = this
+    const target = source.slice(at + 2, nameEnd)
+    if (target === 'xml') {
+      if (at !== 0) this.report(xmlProblems.misplacedDeclaration({ start: at, end: nameEnd }))
+      else if (!DECLARATION.test(source.slice(at, close + 2))) {
+        this.report(xmlProblems.badDeclaration({ start: at, end: close + 2 }))
+      }
+    } else if (
+      target === '' ||
+      target.toLowerCase() === 'xml' ||
+      (nameEnd < close && !isBlank(source.charCodeAt(nameEnd)))
+    ) {
+      this.report(xmlProblems.badInstruction({ start: at, end: Math.max(nameEnd, at + 2) }))
+    }
+  }
+
+  private doctype(at: number): number {
+    const { source } = this
+    this.flushText(at)
+    if (this.root >= 0 || this.hasDoctype) {
+      this.report(xmlProblems.misplacedDoctype({ start: at, end: at + 9 }))
+    }
+    this.hasDoctype = true
+    const end = doctypeEnd(source, at)
+    if (end < 0) {
+      this.report(xmlProblems.unclosedDoctype({ start: at, end: at + 9 }))
+      return this.end
+    }
+    const spans = { start: at, end, nameEnd: at + 9, bodyStart: at + 9, bodyEnd: end - 1 }
+    this.tree.leaf({ kind: Kind.Instruction, ...spans })
+    this.textStart = end
+    return end
+  }
+}

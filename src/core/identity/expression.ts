@@ -1,0 +1,59 @@
+import { Kind } from '../document/kind.ts'
+import type { Doc } from '../formats/doc.ts'
+
+/** Where an entry's identity stands in it: `@id`, `name`, `about/name`, or several joined by `|`. */
+export interface IdentityExpression {
+  text: string
+  /** Each part is a path; its last step may be an attribute, with its `@`. */
+  parts: readonly (readonly string[])[]
+}
+
+export function parseIdentity(text: string): IdentityExpression {
+  return { text, parts: text.split('|').map((part) => part.trim().split('/')) }
+}
+
+/** The decoded identity of an entry, or undefined where a part of it is not there or empty. */
+export function identityOf(doc: Doc, entry: number, identity: IdentityExpression): string[] | undefined {
+  const values: string[] = []
+  for (const path of identity.parts) {
+    const value = valueAt(doc, entry, path)
+    if (value === undefined || value === '') return undefined
+    values.push(value)
+  }
+  return values
+}
+
+function valueAt(doc: Doc, entry: number, path: readonly string[]): string | undefined {
+  let node = entry
+  for (const step of path) {
+    node = childNamed(doc, node, step)
+    if (node < 0) return undefined
+  }
+  switch (doc.kind(node)) {
+    case Kind.Element:
+      return doc.isLeafElement(node) ? doc.elementText(node) : undefined
+    case Kind.Attribute:
+      return doc.value(node)
+    case Kind.Scalar:
+      return doc.value(node).replace(/^"/, '')
+    default:
+      return undefined
+  }
+}
+
+/** The attribute (`@name`), child element or member value of that name; -1 where there is none. */
+function childNamed(doc: Doc, node: number, step: string): number {
+  const { tree } = doc
+  const stop = tree.next[node] ?? 0
+  const attribute = step.startsWith('@')
+  const name = attribute ? step.slice(1) : step
+  for (let child = node + 1; child < stop; child = tree.next[child] ?? stop) {
+    const kind = tree.kind[child]
+    if (attribute) {
+      if (kind !== Kind.Attribute) return -1
+      if (doc.name(child) === name) return child
+    } else if (kind === Kind.Element && doc.name(child) === name) return child
+    else if (kind === Kind.Member && doc.name(child) === name) return doc.memberValue(child)
+  }
+  return -1
+}

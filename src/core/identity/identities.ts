@@ -1,0 +1,56 @@
+import { Kind } from '../document/kind.ts'
+import type { Doc } from '../formats/doc.ts'
+import type { IdentityExpression } from './expression.ts'
+import { parseIdentity } from './expression.ts'
+import { inferIdentity } from './infer.ts'
+import { containersAt, elementsNamed, placeOf } from './place.ts'
+
+/**
+ * The identities of one file, for each place: what the config says, else what is inferred from all
+ * documents together, once, when it is first asked for.
+ */
+export class Identities {
+  private readonly chosen = new Map<string, IdentityExpression | undefined>()
+
+  /** @param configured place (a key without identities) to identity, such as `find` to `@id` */
+  constructor(
+    private readonly docs: readonly Doc[],
+    private readonly configured: ReadonlyMap<string, string>,
+  ) {
+    for (const [place, text] of configured) this.chosen.set(place, parseIdentity(text))
+  }
+
+  /** Whether the config names an identity for the elements `name` at `place`. */
+  isConfigured(place: string, name: string): boolean {
+    return this.configured.has(placeOf(place, name))
+  }
+
+  /** Of the elements `name` in containers at `place`. */
+  ofElements(place: string, name: string): IdentityExpression | undefined {
+    return this.of(placeOf(place, name), () =>
+      this.docs.map((doc) => containersAt(doc, place).map((container) => elementsNamed(doc, [container], name))),
+    )
+  }
+
+  /** Of the objects in arrays at `place`. */
+  ofItems(place: string): IdentityExpression | undefined {
+    return this.of(place, () =>
+      this.docs.map((doc) => containersAt(doc, place).map((array) =>
+          doc.children(array).filter((item) => doc.kind(item) === Kind.Object),
+        ),
+      ),
+    )
+  }
+
+  /** What was chosen so far: place to identity. */
+  choices(): Map<string, string> {
+    const choices = new Map<string, string>()
+    for (const [place, identity] of this.chosen) if (identity !== undefined) choices.set(place, identity.text)
+    return choices
+  }
+
+  private of(place: string, groups: () => number[][][]): IdentityExpression | undefined {
+    if (!this.chosen.has(place)) this.chosen.set(place, inferIdentity(this.docs, groups()))
+    return this.chosen.get(place)
+  }
+}

@@ -1,0 +1,181 @@
+import { Kind } from '../document/kind.ts'
+import type { UnitList } from '../document/unit-list.ts'
+import { canonical } from '../formats/canonical.ts'
+import type { Doc } from '../formats/doc.ts'
+import type { IdentityExpression } from './expression.ts'
+import { identityOf } from './expression.ts'
+import type { Identities } from './identities.ts'
+import type { Side, Triple } from './sides.ts'
+import { SIDES } from './sides.ts'
+
+/**
+ * How the siblings of one group (elements of one name, items of one array) are told apart:
+ * `single` where each document has at most one, by `identity`, by their `value`, by `index` where an
+ * array is a tuple of numbers, by `occurrence` of their name, else by `likeness`.
+ */
+export type Means =
+  | { by: 'single' | 'value' | 'index' | 'occurrence' | 'likeness' }
+  | { by: 'identity'; identity: IdentityExpression }
+
+/** What a unit is told apart among: comments, texts, items of an array, or entries of one name. */
+function groupOf(doc: Doc, node: number): string {
+  const kind = doc.kind(node)
+  switch (kind) {
+    case Kind.Element:
+    case Kind.Member:
+    case Kind.Section:
+    case Kind.Property:
+    case Kind.Attribute:
+    case Kind.Instruction:
+      return `${kind}:${doc.name(node)}`
+    default:
+      return `${kind}:`
+  }
+}
+
+/** Where a container stands: its place, and whether it is the document itself. */
+export interface Scope {
+  place: string
+  isDocument: boolean
+  identities: Identities
+}
+
+const ROOTS: ReadonlySet<Kind> = new Set([Kind.Element, Kind.Object, Kind.Array, Kind.Scalar])
+const ROOT_GROUP = 'root'
+
+function identified(identity: IdentityExpression | undefined): Means {
+  return identity === undefined ? { by: 'likeness' } : { by: 'identity', identity }
+}
+
+/** The means for each group of one container, and the key of each of its units. */
+export class Keying {
+  readonly means = new Map<string, Means>()
+  readonly groups: [string[], string[], string[]]
+
+  constructor(
+    private readonly docs: Triple<Doc>,
+    private readonly lists: Triple<UnitList | undefined>,
+    private readonly scope: Scope,
+  ) {
+    this.groups = [this.groupsOf(0), this.groupsOf(1), this.groupsOf(2)]
+    this.choose()
+  }
+
+  private groupsOf(side: Side): string[] {
+    const doc = this.docs[side]
+    const { isDocument } = this.scope
+    return (
+      this.lists[side]?.node.map((node) =>
+        isDocument && ROOTS.has(doc.kind(node)) ? ROOT_GROUP : groupOf(doc, node),
+      ) ?? []
+    )
+  }
+
+  private choose(): void {
+    const most = new Map<string, number>()
+    for (const side of SIDES) {
+      const counts = new Map<string, number>()
+      for (const group of this.groups[side]) counts.set(group, (counts.get(group) ?? 0) + 1)
+      for (const [group, count] of counts) most.set(group, Math.max(most.get(group) ?? 0, count))
+    }
+    for (const [group, count] of most) this.means.set(group, this.meansFor(group, count))
+  }
+
+  private meansFor(group: string, most: number): Means {
+    if (group === ROOT_GROUP) return { by: 'single' }
+    const kind = Number(group.slice(0, group.indexOf(':'))) as Kind // groupOf put it there
+    switch (kind) {
+      case Kind.Element:
+        return this.meansForElements(group, most)
+      case Kind.Object:
+        return identified(this.scope.identities.ofItems(this.scope.place))
+      case Kind.Scalar:
+        return this.isTuple() ? { by: 'index' } : { by: 'value' }
+      case Kind.Array:
+        return { by: 'likeness' }
+      case Kind.Property:
+        return most === 1 ? { by: 'single' } : { by: 'value' }
+      case Kind.Text:
+      case Kind.Comment:
+        return { by: 'likeness' }
+      default:
+        return most === 1 ? { by: 'single' } : { by: 'occurrence' }
+    }
+  }
+
+  /** Where siblings of this name stand anywhere at this place, a lone one is told by its identity too. */
+  private meansForElements(group: string, most: number): Means {
+    const { identities, place } = this.scope
+    const name = group.slice(group.indexOf(':') + 1)
+    const plain = this.every(group, (doc, node) => isPlain(doc, node))
+    if (plain && !identities.isConfigured(place, name)) return most === 1 ? { by: 'single' } : { by: 'value' }
+    const identity = identities.ofElements(place, name)
+    if (identity === undefined && most === 1) return { by: 'single' }
+    return identified(identity)
+  }
+
+  /** Numbers in arrays of one length are coordinates, ranges, colours: their place tells them apart. */
+  private isTuple(): boolean {
+    const lengths = new Set<number>()
+    for (const side of SIDES) {
+      const list = this.lists[side]
+      if (list !== undefined) lengths.add(list.node.filter((_, unit) => !list.isComment(unit)).length)
+    }
+    const isNumber = (doc: Doc, node: number): boolean => /^-?[0-9]/.test(doc.tree.body(node))
+    const unquoted = (doc: Doc, node: number): boolean => doc.tree.source[doc.tree.start[node] ?? 0] !== '"'
+    return lengths.size === 1 && this.every(undefined, (doc, node) => isNumber(doc, node) && unquoted(doc, node))
+  }
+
+  private every(group: string | undefined, holds: (doc: Doc, node: number) => boolean): boolean {
+    return SIDES.every((side) => {
+      const doc = this.docs[side]
+      const list = this.lists[side]
+      return (list?.node ?? []).every((node, unit) => {
+        if (list?.isComment(unit) === true) return true
+        if (group !== undefined && this.groups[side][unit] !== group) return true
+        return (group !== undefined || doc.kind(node) === Kind.Scalar) && holds(doc, node)
+      })
+    })
+  }
+
+  /**
+   * The key under which each unit of a document is looked for in the others. A comment is looked for
+   * behind the entry that it follows: the same words may stand in many places.
+   */
+  keys(side: Side): string[] {
+    const doc = this.docs[side]
+    const list = this.lists[side]
+    let index = 0
+    let previous = ''
+    return (list?.node ?? []).map((node, unit) => {
+      const group = this.groups[side][unit] ?? ''
+      const means = this.means.get(group)
+      if (list?.isComment(unit) === true) return `${group}\0${doc.commentText(node)}\0${previous}`
+      previous = means?.by === 'index' ? `${group}\0${index++}` : keyBy(doc, node, group, means ?? { by: 'single' })
+      return previous
+    })
+  }
+}
+
+function keyBy(doc: Doc, node: number, group: string, means: Means): string {
+  switch (means.by) {
+    case 'single':
+    case 'occurrence':
+    case 'index':
+      return group
+    case 'value':
+    case 'likeness':
+      return `${group}\0${canonical(doc, node)}`
+    case 'identity': {
+      const identity = identityOf(doc, node, means.identity)
+      return identity === undefined
+        ? `${group}\0?${canonical(doc, node)}`
+        : `${group}\0!${identity.join('\0')}`
+    }
+  }
+}
+
+/** An element that is nothing but its text. */
+function isPlain(doc: Doc, node: number): boolean {
+  return doc.children(node).every((child) => doc.kind(child) === Kind.Text || doc.kind(child) === Kind.Comment)
+}

@@ -1,0 +1,86 @@
+import { Kind } from '../document/kind.ts'
+import { identitySegment, quoteName, withOccurrence } from '../keys/key.ts'
+import { identityOf } from './expression.ts'
+import type { Matching } from './match.ts'
+import type { Side } from './sides.ts'
+import { MINE, NEW, OLD } from './sides.ts'
+
+/** The last segment of an entry's key, as one document has it. */
+export function segmentOf(matching: Matching, cls: number, side: Side): string {
+  const doc = matching.docs[side]
+  const unit = matching.unit(side, cls)
+  const node = matching.node(side, cls)
+  const occurrence = matching.occurrence.get(cls) ?? 1
+  const name = quoteName(doc.name(node))
+  switch (doc.kind(node)) {
+    case Kind.Attribute:
+      return `@${name}`
+    case Kind.Instruction:
+      return name
+    case Kind.Text:
+      return textSegment(matching, unit, side)
+    case Kind.Comment:
+      return '#comment'
+    case Kind.Element:
+      return elementSegment(matching, cls, side, name)
+    case Kind.Member:
+    case Kind.Section:
+      return withOccurrence(name, occurrence)
+    case Kind.Property:
+      return withOccurrence(name, rank(matching, unit, side))
+    default:
+      return itemSegment(matching, cls, side)
+  }
+}
+
+function elementSegment(matching: Matching, cls: number, side: Side, name: string): string {
+  const doc = matching.docs[side]
+  const unit = matching.unit(side, cls)
+  const node = matching.node(side, cls)
+  const occurrence = matching.occurrence.get(cls) ?? 1
+  const means = matching.means(side, unit)
+  if (node === doc.root()) return ''
+  if (means?.by === 'value') {
+    return withOccurrence(name + identitySegment([doc.elementText(node)]), occurrence)
+  }
+  const identity = means?.by === 'identity' ? identityOf(doc, node, means.identity) : undefined
+  if (identity !== undefined) return withOccurrence(name + identitySegment(identity), occurrence)
+  return withOccurrence(name, rank(matching, unit, side))
+}
+
+/** Items of arrays by their identity, else by their 0-based index in mine, else new, else old. */
+function itemSegment(matching: Matching, cls: number, side: Side): string {
+  const doc = matching.docs[side]
+  const node = matching.node(side, cls)
+  if (node === doc.root()) return ''
+  const means = matching.means(side, matching.unit(side, cls))
+  const identity = means?.by === 'identity' ? identityOf(doc, node, means.identity) : undefined
+  if (identity !== undefined) {
+    return withOccurrence(identitySegment(identity), matching.occurrence.get(cls) ?? 1)
+  }
+  const shown = [MINE, NEW, OLD].find((each) => matching.unit(each as Side, cls) >= 0) as Side // a class has a unit
+  return identitySegment([String(indexOf(matching, matching.unit(shown, cls), shown))])
+}
+
+function indexOf(matching: Matching, unit: number, side: Side): number {
+  const list = matching.lists[side]
+  let index = 0
+  for (let before = 0; before < unit; before++) if (list?.isComment(before) === false) index++
+  return index
+}
+
+/** Which of the units of its group a unit is, from 1. */
+function rank(matching: Matching, unit: number, side: Side): number {
+  const groups = matching.keying.groups[side]
+  let place = 1
+  for (let before = 0; before < unit; before++) if (groups[before] === groups[unit]) place++
+  return place
+}
+
+/** The text of an element without child elements is the element's own value; else it is `#text`. */
+function textSegment(matching: Matching, unit: number, side: Side): string {
+  const hasElements = matching.lists.some((list, s) =>
+    list?.node.some((node) => matching.docs[s as Side].kind(node) === Kind.Element),
+  )
+  return hasElements ? withOccurrence('#text', rank(matching, unit, side)) : ''
+}

@@ -1,0 +1,59 @@
+/*
+ * Keys name places in a file in one notation for all formats:
+ *
+ *   key      ::= segment ('/' segment)*, where a segment that begins with '[' follows without '/'
+ *   segment  ::= name ('[' identity ']')? ('~' occurrence)? | '@' name | '#text' | '[' identity ']'
+ *   identity ::= name ('|' name)*
+ *   name     ::= plain | '"' … '"' with \" and \\
+ */
+
+const NEEDS_QUOTES = /[/[\]"|~\s*?]/
+
+/** A name or an identity as it stands in a key: in double quotes where it would not be read back as one. */
+export function quoteName(name: string): string {
+  if (name !== '' && !NEEDS_QUOTES.test(name)) return name
+  return `"${name.replace(/[\\"]/g, '\\$&')}"`
+}
+
+/** The segment of an entry that is told by its identity: `[a]`, `[a|b]`. */
+export function identitySegment(identity: readonly string[]): string {
+  return `[${identity.map(quoteName).join('|')}]`
+}
+
+/** The key of a part of what `parent` names. */
+export function joinKey(parent: string, segment: string): string {
+  if (parent === '' || segment === '' || segment.startsWith('[')) return parent + segment
+  return `${parent}/${segment}`
+}
+
+/** A segment with its occurrence, counted from 1, where it is not the first of its identity. */
+export function withOccurrence(segment: string, occurrence: number): string {
+  return occurrence > 1 ? `${segment}~${occurrence}` : segment
+}
+
+/** A key with every identity replaced by `*`: what alike keys have in common. */
+export function keyPattern(key: string): string {
+  let pattern = ''
+  let inBrackets = false
+  for (let at = 0; at < key.length; at++) {
+    const character = key.charAt(at)
+    if (character === '"') {
+      const end = closingQuote(key, at)
+      if (!inBrackets) pattern += key.slice(at, end)
+      at = end - 1
+    } else if (character === '[') {
+      inBrackets = true
+      pattern += '[*'
+    } else if (character === ']') {
+      inBrackets = false
+      pattern += ']'
+    } else if (!inBrackets) pattern += character
+  }
+  return pattern.replace(/~[0-9]+/g, '')
+}
+
+function closingQuote(key: string, open: number): number {
+  let at = open + 1
+  while (at < key.length && key.charAt(at) !== '"') at += key.charAt(at) === '\\' ? 2 : 1
+  return at + 1
+}

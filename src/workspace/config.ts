@@ -1,0 +1,121 @@
+import { readFile } from 'node:fs/promises'
+import type { Document, LineCounter as Lines, Node } from 'yaml'
+import { isMap, isNode, isScalar, LineCounter, parseDocument } from 'yaml'
+import { z } from 'zod'
+import { FORMAT_NAMES } from '../core/formats/index.ts'
+import { EXIT, Failure, systemFailure } from './failure.ts'
+import { nearest } from './nearest.ts'
+
+export const TAKES = ['vanilla', 'mine', 'merge', 'leave-out'] as const
+export type Take = (typeof TAKES)[number]
+
+const fileRule = z.strictObject({
+  match: z.string().min(1).describe('Which files, as a pattern on their path: salvage/*.xml'),
+  take: z.enum(TAKES).optional().describe('Whose file the result gets; merge where nothing is said'),
+  format: z.enum(FORMAT_NAMES).optional().describe('The format, where the extension does not tell it'),
+  identity: z
+    .record(z.string(), z.string().min(1))
+    .optional()
+    .describe('Place to identity: what tells the entries there apart, such as find: "@id"'),
+})
+
+/** `anagnosis.yaml`, as far as it is built. */
+export const configSchema = z.strictObject({
+  files: z.array(fileRule).optional().describe('What to do with which files; the first match decides'),
+})
+
+export type FileRule = z.infer<typeof fileRule>
+export type Config = z.infer<typeof configSchema>
+
+/** Keys of the design that no command reads yet: they are refused, and not taken for typing errors. */
+const PLANNED: Record<string, readonly string[]> = {
+  '': ['game', 'version-at', 'variants', 'rules', 'checks', 'reminders', 'store'],
+  files: ['list', 'together', 'order'],
+}
+
+const KNOWN: Record<string, readonly string[]> = {
+  '': Object.keys(configSchema.shape),
+  files: Object.keys(fileRule.shape),
+}
+
+/** Reads and checks a config file; what is wrong in it is a failure that names the place. */
+export async function readConfig(path: string): Promise<Config> {
+  const source = await readFile(path, 'utf8').catch((error: unknown) => {
+    throw systemFailure(error, 'Reading the config', path)
+  })
+  return parseConfig(source, path)
+}
+
+/** Checks the text of a config file. @throws Failure with line, column and the nearest right name */
+export function parseConfig(source: string, path: string): Config {
+  const lines = new LineCounter()
+  const document = parseDocument(source, { lineCounter: lines })
+  const place = { source, path, document, lines }
+  const syntax = document.errors[0]
+  if (syntax !== undefined) {
+    throw failureAt(place, syntax.pos[0], `this is no YAML: ${syntax.message.split('\n')[0] ?? ''}`)
+  }
+  const parsed = configSchema.safeParse(document.toJS() ?? {})
+  if (parsed.success) return parsed.data
+  const issue = parsed.error.issues[0]
+  throw issue === undefined ? new Error('no issue') : issueFailure(place, issue)
+}
+
+interface ConfigPlace {
+  source: string
+  path: string
+  document: Document
+  lines: Lines
+}
+
+function issueFailure(place: ConfigPlace, issue: z.core.$ZodIssue): Failure {
+  const where = issue.path.filter((step) => typeof step !== 'symbol')
+  if (issue.code === 'unrecognized_keys') return unknownKey(place, where, issue.keys[0] ?? '')
+  const shown = where.map((step) => (typeof step === 'number' ? `${step + 1}` : step)).join(' ')
+  const node = nodeAt(place.document, where)
+  const message = issue.code === 'invalid_value' ? wrongValue(issue.values, node) : plainMessage(issue)
+  return failureAt(place, node?.range?.[0] ?? 0, shown === '' ? message : `${shown}: ${message}`)
+}
+
+function plainMessage(issue: z.core.$ZodIssue): string {
+  if (issue.code !== 'invalid_type') return issue.message
+  return `${issue.expected === 'record' || issue.expected === 'object' ? 'a mapping' : `a ${issue.expected}`} is expected here`
+}
+
+function wrongValue(values: readonly unknown[], node: Node | undefined): string {
+  const given = isScalar(node) ? String(node.value) : 'this'
+  const allowed = values.map(String)
+  const near = nearest(given, allowed)
+  return `${given} is not one of ${allowed.join(', ')}${near === undefined ? '' : `; did you mean ${near}?`}`
+}
+
+function unknownKey(place: ConfigPlace, where: readonly (string | number)[], key: string): Failure {
+  const level = where.filter((step) => typeof step === 'string').join(' ')
+  const map = nodeAt(place.document, where)
+  const pair = isMap(map) ? map.items.find((item) => isScalar(item.key) && String(item.key.value) === key) : undefined
+  const at = isNode(pair?.key) ? (pair.key.range?.[0] ?? 0) : 0
+  if (PLANNED[level]?.includes(key) === true) {
+    return failureAt(place, at, `${key}: is not built yet; this version reads ${KNOWN[level]?.join(', ') ?? ''}`)
+  }
+  const near = nearest(key, KNOWN[level] ?? [])
+  const known = (KNOWN[level] ?? []).join(', ')
+  return failureAt(place, at, `there is no key ${key} here`, near === undefined ? `known are ${known}` : `did you mean ${near}?`)
+}
+
+function nodeAt(document: Document, where: readonly (string | number)[]): Node | undefined {
+  const node: unknown = where.length === 0 ? document.contents : document.getIn(where, true)
+  return isNode(node) ? node : undefined
+}
+
+function failureAt(place: ConfigPlace, offset: number, message: string, hint?: string): Failure {
+  const { line, col } = place.lines.linePos(offset)
+  const text = place.source.split(/\r\n|\r|\n/)[line - 1] ?? ''
+  return new Failure('config/wrong', message, {
+    exit: EXIT.wrongCall,
+    path: place.path,
+    line,
+    column: col,
+    text,
+    ...(hint === undefined ? {} : { hint }),
+  })
+}

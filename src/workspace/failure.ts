@@ -1,0 +1,63 @@
+/** The exit codes of the contract. */
+export const EXIT = {
+  done: 0,
+  open: 1,
+  wrongCall: 2,
+  unread: 3,
+  refused: 4,
+  unexpected: 5,
+  interrupted: 130,
+} as const
+
+export type ExitCode = (typeof EXIT)[keyof typeof EXIT]
+
+/** What keeps a command from doing its work, said for people: the one error class of the program. */
+export class Failure extends Error {
+  constructor(
+    readonly code: string,
+    message: string,
+    readonly details: {
+      exit: ExitCode
+      hint?: string
+      /** The file it is about, and where in it; lines and columns from 1. */
+      path?: string
+      line?: number
+      column?: number
+      text?: string
+      cause?: unknown
+    },
+  ) {
+    super(message, { cause: details.cause })
+    this.name = 'Failure'
+  }
+
+  get exit(): ExitCode {
+    return this.details.exit
+  }
+}
+
+/** An error of the operating system, as a sentence and an exit code; anything else stays what it is. */
+export function systemFailure(error: unknown, doing: string, path: string): unknown {
+  if (!(error instanceof Error) || !('code' in error)) return error
+  const known = SYSTEM[String(error.code)]
+  const [why, exit] = known ?? [`the system says: ${error.message}`, EXIT.unexpected]
+  return new Failure(`system/${String(error.code).toLowerCase()}`, `${doing} ${path} failed: ${why}`, {
+    exit,
+    path,
+    cause: error,
+  })
+}
+
+const SYSTEM: Record<string, [why: string, exit: ExitCode]> = {
+  ENOENT: ['there is no such file or folder', EXIT.wrongCall],
+  ENOTDIR: ['a part of the path is a file, not a folder', EXIT.wrongCall],
+  EACCES: ['you may not open it', EXIT.unexpected],
+  EPERM: ['it is not permitted', EXIT.unexpected],
+  EBUSY: ['another program holds it open', EXIT.unexpected],
+  ENOSPC: ['the disk is full; nothing was left half-written', EXIT.unexpected],
+  EDQUOT: ['your quota on the disk is used up; nothing was left half-written', EXIT.unexpected],
+  EROFS: ['the disk can only be read', EXIT.unexpected],
+  EFBIG: ['the file grew beyond what is allowed; nothing was left half-written', EXIT.unexpected],
+  EMFILE: ['too many files are open', EXIT.unexpected],
+  EIO: ['the disk reports an error', EXIT.unexpected],
+}

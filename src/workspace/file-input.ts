@@ -1,0 +1,24 @@
+import type { FileReport } from '../core/carry/report.ts'
+import type { FormatName } from '../core/formats/index.ts'
+import type { Triple } from '../core/identity/sides.ts'
+import type { FileRule } from './config.ts'
+
+/** One file as old, new and mine hold it; undefined where it is not there. */
+export interface FileInput {
+  path: string
+  bytes: Triple<Buffer | undefined>
+  rule: FileRule | undefined
+  /** The format that the call names, for single files. */
+  format: FormatName | undefined
+}
+
+export interface CarriedFile {
+  report: FileReport
+  /** What the result holds; undefined where it has no such file. */
+  bytes: Buffer | undefined
+}
+
+/** Whether both are there and hold the same bytes. */
+export function same(a: Buffer | undefined, b: Buffer | undefined): boolean {
+  return a !== undefined && b !== undefined && a.equals(b)
+}

@@ -1,0 +1,27 @@
+/** The known name that a mistyped one most likely means; undefined where none is near. */
+export function nearest(given: string, known: readonly string[]): string | undefined {
+  let best: string | undefined
+  let least = Math.max(1, Math.floor(given.length / 3)) + 1
+  for (const name of known) {
+    const distance = editDistance(given.toLowerCase(), name.toLowerCase())
+    if (distance < least) {
+      least = distance
+      best = name
+    }
+  }
+  return best
+}
+
+/** Single-character edits between two words (Levenshtein 1966), two rows at a time. */
+function editDistance(a: string, b: string): number {
+  let previous = Array.from({ length: b.length + 1 }, (_, i) => i)
+  for (let i = 1; i <= a.length; i++) {
+    const row = [i]
+    for (let j = 1; j <= b.length; j++) {
+      const change = (previous[j - 1] ?? 0) + (a[i - 1] === b[j - 1] ? 0 : 1)
+      row[j] = Math.min(change, (previous[j] ?? 0) + 1, (row[j - 1] ?? 0) + 1)
+    }
+    previous = row
+  }
+  return previous[b.length] ?? 0
+}

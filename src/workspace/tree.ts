@@ -1,0 +1,36 @@
+import { lstat, readdir } from 'node:fs/promises'
+import { join } from 'node:path'
+import { systemFailure } from './failure.ts'
+
+/** Something in a folder: a file, a link (never followed), an empty folder, or a thing that is not opened. */
+export interface TreeEntry {
+  kind: 'file' | 'link' | 'empty-folder' | 'other'
+  /** The path on this disk. */
+  location: string
+  /** Permission bits of a file. */
+  mode: number
+}
+
+/** What a folder holds at any depth, by path relative to it, with `/`, in the order of the paths. */
+export async function readTree(root: string): Promise<Map<string, TreeEntry>> {
+  const entries = new Map<string, TreeEntry>()
+  const waiting = ['']
+  for (let folder = waiting.pop(); folder !== undefined; folder = waiting.pop()) {
+    const location = join(root, folder)
+    const children = await readdir(location, { withFileTypes: true }).catch((error: unknown) => {
+      throw systemFailure(error, 'Reading the folder', location)
+    })
+    if (children.length === 0 && folder !== '') {
+      entries.set(folder, { kind: 'empty-folder', location, mode: 0 })
+    }
+    for (const child of children) {
+      const path = folder === '' ? child.name : `${folder}/${child.name}`
+      const at = join(location, child.name)
+      if (child.isDirectory()) waiting.push(path)
+      else if (child.isSymbolicLink()) entries.set(path, { kind: 'link', location: at, mode: 0 })
+      else if (child.isFile()) entries.set(path, { kind: 'file', location: at, mode: (await lstat(at)).mode & 0o777 })
+      else entries.set(path, { kind: 'other', location: at, mode: 0 })
+    }
+  }
+  return new Map([...entries].sort(([a], [b]) => (a < b ? -1 : 1)))
+}

@@ -1,0 +1,129 @@
+import type { Entry, Model, Style } from './model.ts'
+
+/** Writes a model down in one format and style, and reads one back for the tests' own comparison. */
+export interface Renderer {
+  name: 'xml' | 'json' | 'ini'
+  /** How deep the format can nest entries. */
+  depth: number
+  render(model: Model, style: Style): string
+}
+
+const values = (entry: Entry, style: Style): [string, string][] =>
+  style.reversedValues ? [...entry.values].reverse() : entry.values
+
+class Lines {
+  readonly lines: string[] = []
+  constructor(readonly style: Style) {}
+  add(depth: number, text: string): void {
+    this.lines.push(text === '' ? '' : this.style.indent.repeat(depth) + text)
+  }
+  text(): string {
+    const { lineEnd, finalLineEnd } = this.style
+    return this.lines.join(lineEnd) + (finalLineEnd && this.lines.length > 0 ? lineEnd : '')
+  }
+}
+
+const xmlEscape = (text: string): string => text.replace(/&/g, '&amp;').replace(/</g, '&lt;')
+
+function xmlEntry(out: Lines, depth: number, entry: Entry): void {
+  const { quote } = out.style
+  if (entry.gap) out.add(0, '')
+  if (entry.free !== '') {
+    out.add(depth, `<!-- ${entry.free} -->`)
+    out.add(0, '')
+  }
+  for (const text of entry.above) out.add(depth, `<!-- ${text} -->`)
+  const behind = entry.behind === '' ? '' : ` <!-- ${entry.behind} -->`
+  const attributes = values(entry, out.style).filter(([name]) => name === 'depth' || name === 'hours')
+  const elements = entry.values.filter(([name]) => name !== 'depth' && name !== 'hours')
+  const written = [['id', entry.id] as [string, string], ...attributes]
+  if (out.style.reversedValues) written.reverse()
+  const tag = `<find${written.map(([name, text]) => ` ${name}=${quote}${xmlEscape(text)}${quote}`).join('')}`
+  if (elements.length + entry.parts.length === 0) {
+    out.add(depth, `${tag}/>${behind}`)
+    return
+  }
+  out.add(depth, `${tag}>`)
+  for (const [name, text] of elements) {
+    out.add(depth + 1, text === '' ? `<${name}/>` : `<${name}>${xmlEscape(text)}</${name}>`)
+  }
+  for (const part of entry.parts) xmlEntry(out, depth + 1, part)
+  out.add(depth, `</find>${behind}`)
+}
+
+const xml: Renderer = {
+  name: 'xml',
+  depth: 1,
+  render(model, style) {
+    const out = new Lines(style)
+    out.add(0, `<finds>`)
+    for (const entry of model.entries) xmlEntry(out, 1, entry)
+    if (model.last !== '') out.add(1, `<!-- ${model.last} -->`)
+    out.add(0, '</finds>')
+    return out.text()
+  },
+}
+
+function jsonEntry(out: Lines, depth: number, entry: Entry, comma: string): void {
+  if (entry.gap) out.add(0, '')
+  if (entry.free !== '') {
+    out.add(depth, `// ${entry.free}`)
+    out.add(0, '')
+  }
+  for (const text of entry.above) out.add(depth, `// ${text}`)
+  const behind = entry.behind === '' ? '' : ` // ${entry.behind}`
+  out.add(depth, '{')
+  const members = [['id', JSON.stringify(entry.id)], ...entry.values.map(([name, text]) => [name, jsonScalar(text)])]
+  if (out.style.reversedValues) members.reverse()
+  const lines = members.map(([name, text]) => `"${name}": ${text}`)
+  lines.forEach((line) => out.add(depth + 1, `${line},`))
+  if (entry.parts.length === 0) out.add(depth + 1, '"parts": []')
+  else {
+    out.add(depth + 1, '"parts": [')
+    entry.parts.forEach((part, i) => jsonEntry(out, depth + 2, part, i < entry.parts.length - 1 ? ',' : ''))
+    out.add(depth + 1, ']')
+  }
+  out.add(depth, `}${comma}${behind}`)
+}
+
+function jsonScalar(text: string): string {
+  return /^[0-9]+$/.test(text) ? text : JSON.stringify(text)
+}
+
+const json: Renderer = {
+  name: 'json',
+  depth: 1,
+  render(model, style) {
+    const out = new Lines(style)
+    out.add(0, '{ "finds": [')
+    model.entries.forEach((entry, i) => jsonEntry(out, 1, entry, i < model.entries.length - 1 ? ',' : ''))
+    if (model.last !== '') out.add(1, `// ${model.last}`)
+    out.add(0, '] }')
+    return out.text()
+  },
+}
+
+const ini: Renderer = {
+  name: 'ini',
+  depth: 0,
+  render(model, style) {
+    const out = new Lines({ ...style, indent: '' })
+    for (const entry of model.entries) {
+      if (entry.gap) out.add(0, '')
+      if (entry.free !== '') {
+        out.add(0, `; ${entry.free}`)
+        out.add(0, '')
+      }
+      for (const text of entry.above) out.add(0, `; ${text}`)
+      out.add(0, `[${entry.id}]${entry.behind === '' ? '' : ` ; ${entry.behind}`}`)
+      for (const [name, text] of entry.values) out.add(0, `${name} = ${text}`.trimEnd())
+    }
+    if (model.last !== '') {
+      out.add(0, '')
+      out.add(0, `; ${model.last}`)
+    }
+    return out.text()
+  },
+}
+
+export const renderers: readonly Renderer[] = [xml, json, ini]
