@@ -1,0 +1,94 @@
+import { Flags } from '@oclif/core'
+import type { CarryReport } from '../core/carry/report.ts'
+import { totalCounts } from '../core/carry/report.ts'
+import { FORMAT_NAMES } from '../core/formats/index.ts'
+import { carryJson } from '../show/carry-json.ts'
+import { showCarry } from '../show/carry-view.ts'
+import { carryPaths } from '../workspace/carry-paths.ts'
+import { EXIT, Failure } from '../workspace/failure.ts'
+import type { CarryPaths } from '../workspace/input-paths.ts'
+import { BaseCommand } from './base-command.ts'
+import { Progress } from './terminal.ts'
+
+export default class Carry extends BaseCommand {
+  static override summary = 'Bring your customised files over to a new vanilla: the three-way merge.'
+  static override description = `Merges three files or three folders by key: the vanilla that yours were made from, the vanilla
+to move to, and yours. Where both sides changed a key differently, yours stands in the result
+and the key is listed. Nothing but --out is written.`
+
+  static override examples = [
+    {
+      description: 'On the demo data (anagnosis demo saltlantern writes it):',
+      command:
+        '<%= config.bin %> carry --old saltlantern/vanilla-4.1 --new saltlantern/vanilla-4.2 --mine saltlantern/old-harbour --out carried',
+    },
+  ]
+
+  static override flags = {
+    old: Flags.string({ required: true, helpValue: 'PATH', description: 'The vanilla file or folder that yours was made from' }),
+    new: Flags.string({ required: true, helpValue: 'PATH', description: 'The vanilla file or folder to move to' }),
+    mine: Flags.string({ required: true, helpValue: 'PATH', description: 'Your customised file or folder' }),
+    out: Flags.string({ required: true, helpValue: 'PATH', description: 'Where the result goes; it must not exist' }),
+    config: Flags.string({ helpValue: 'FILE', description: 'An anagnosis.yaml with policies and identities for files' }),
+    format: Flags.string({ options: [...FORMAT_NAMES], description: 'The format of single files, where the extension does not tell' }),
+    replace: Flags.boolean({ description: 'Replace what is at --out' }),
+    'dry-run': Flags.boolean({ hidden: true }),
+  }
+
+  async run(): Promise<void> {
+    const { flags } = await this.parse(Carry)
+    const { old, mine, out, format } = flags
+    const paths = { old, new: flags.new, mine, out }
+    refuseUnbuilt(flags)
+    const progress = new Progress(process.stderr)
+    const interrupted = new AbortController()
+    process.once('SIGINT', () => {
+      interrupted.abort()
+    })
+    const config = flags.config === undefined ? {} : await readConfigFile(flags.config)
+    const { report } = await carryPaths({
+      paths,
+      config,
+      ...(format === undefined ? {} : { format: format as (typeof FORMAT_NAMES)[number] }), // one of the options
+      replace: flags.replace,
+      progress: (done, total) => {
+        progress.update(done, total)
+      },
+      signal: interrupted.signal,
+    })
+    progress.end()
+    const next = nextCommands(report, paths)
+    if (flags.json) this.print(`${JSON.stringify(carryJson(report, next), null, 2)}\n`)
+    else this.print(showCarry({ report, paths, next }, this.paint, this.width))
+    process.exitCode = exitCode(report)
+  }
+}
+
+function refuseUnbuilt(flags: { 'dry-run': boolean; old: string }): void {
+  const what = flags['dry-run'] ? '--dry-run' : flags.old === 'none' ? '--old none' : undefined
+  if (what !== undefined) {
+    throw new Failure('call/not-built', `${what} is not built yet`, { exit: EXIT.wrongCall })
+  }
+}
+
+/** The config is read with packages that no other call needs. */
+async function readConfigFile(path: string): Promise<import('../workspace/config.ts').Config> {
+  const { readConfig } = await import('../workspace/config.ts')
+  return readConfig(path)
+}
+
+function nextCommands(report: CarryReport, paths: CarryPaths): string[] {
+  const call = `anagnosis carry --old ${quoted(paths.old)} --new ${quoted(paths.new)} --mine ${quoted(paths.mine)} --out ${quoted(paths.out)} --replace`
+  const { unread } = totalCounts(report.files)
+  return unread > 0 ? [call, `${call} --json`] : [`${call} --json`]
+}
+
+function quoted(path: string): string {
+  return /[^\w./\\:@%+,=~-]/.test(path) ? `"${path}"` : path
+}
+
+function exitCode(report: CarryReport): number {
+  const { unread, conflicts } = totalCounts(report.files)
+  if (unread > 0) return EXIT.unread
+  return conflicts > 0 ? EXIT.open : EXIT.done
+}

@@ -1,0 +1,84 @@
+import { z } from 'zod'
+import { OUTCOMES } from '../core/carry/file-fate.ts'
+import { FORMAT_NAMES } from '../core/formats/index.ts'
+
+const text = z.string().nullable()
+const natural = z.int().nonnegative()
+const position = z.strictObject({ line: z.int().positive(), column: z.int().positive() }).nullable()
+const types = z.strictObject({ old: text, new: text, mine: text })
+
+const counts = z.strictObject({
+  edits: natural.describe('rows of side mine'),
+  vanillaChanges: natural.describe('rows of side vanilla'),
+  both: natural.describe('rows of side both'),
+  conflicts: natural.describe('open conflicts'),
+  decided: natural.describe('conflicts that a decision or a rule settled'),
+})
+
+const change = z.strictObject({
+  key: z.string(),
+  side: z.enum(['vanilla', 'mine', 'both']),
+  kind: z.enum(['added', 'removed', 'changed', 'moved', 'renamed']),
+  was: z.string().optional().describe('the old key, of what was renamed'),
+  by: z.string().optional().describe('the rule or decision that made the result'),
+  old: text,
+  new: text,
+  mine: text,
+  result: text,
+  types: types.optional().describe('the JSON types, where they differ'),
+})
+
+const conflict = z.strictObject({
+  key: z.string(),
+  kind: z.enum(['two-values', 'gone-in-vanilla', 'gone-in-mine', 'two-new', 'shape', 'order', 'lines', 'file']),
+  id: z.string().regex(/^[0-9a-f]{12}$/),
+  old: text,
+  new: text,
+  mine: text,
+  result: text,
+  at: z.strictObject({ old: position, new: position, mine: position }),
+  types: types.optional(),
+})
+
+const problem = z.strictObject({
+  severity: z.enum(['error', 'warning', 'note']),
+  code: z.string(),
+  message: z.string(),
+  line: z.int().positive().nullable(),
+  column: z.int().positive().nullable(),
+  input: z.enum(['old', 'new', 'mine']).nullable(),
+})
+
+const commandProblem = problem.extend({ path: z.string().nullable() })
+
+/** The JSON document of `carry`. */
+export const carryDocument = z.strictObject({
+  command: z.literal('carry'),
+  schema: z.literal(1),
+  counts: counts.extend({ files: natural, unread: natural }),
+  files: z.array(
+    z.strictObject({
+      path: z.string(),
+      format: z.enum([...FORMAT_NAMES, 'other']),
+      outcome: z.enum(OUTCOMES),
+      was: z.string().optional(),
+      counts,
+      changes: z.array(change),
+      conflicts: z.array(conflict),
+      problems: z.array(problem),
+    }),
+  ),
+  problems: z.array(commandProblem),
+  next: z.array(z.string()),
+})
+
+/** The JSON document of any command that could not do its work. */
+export const failureDocument = z.strictObject({
+  command: z.string(),
+  schema: z.literal(1),
+  problems: z.array(commandProblem),
+  next: z.array(z.string()),
+})
+
+export type CarryDocument = z.infer<typeof carryDocument>
+export type FailureDocument = z.infer<typeof failureDocument>

@@ -1,0 +1,28 @@
+import type { CarryReport, LocatedProblem } from '../core/carry/report.ts'
+import { totalCounts } from '../core/carry/report.ts'
+import type { CarryDocument, FailureDocument } from './carry-document.ts'
+
+/** A carry as its JSON document. */
+export function carryJson(report: CarryReport, next: readonly string[]): CarryDocument {
+  const { files, ...keys } = totalCounts(report.files)
+  return {
+    command: 'carry',
+    schema: 1,
+    counts: { files, ...keys },
+    files: report.files.map((file) => ({ ...file, problems: file.problems.map(plainProblem) })),
+    problems: report.problems.map((each) => ({ ...plainProblem(each), path: each.path === '' ? null : each.path })),
+    next: [...next],
+  }
+}
+
+function plainProblem({ severity, code, message, line, column, input, hint }: LocatedProblem): CarryDocument['files'][number]['problems'][number] {
+  const said = hint === undefined ? message : `${message}; ${hint}`
+  return { severity, code, message: said, line, column, input }
+}
+
+/** What kept a command from its work, as its JSON document. */
+export function failureJson(command: string, problem: Omit<LocatedProblem, 'severity'>): FailureDocument {
+  const { path, ...rest } = problem
+  const plain = plainProblem({ ...rest, path, severity: 'error' })
+  return { command, schema: 1, problems: [{ ...plain, path: path === '' ? null : path }], next: [] }
+}

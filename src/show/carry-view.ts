@@ -1,0 +1,152 @@
+import type { Outcome } from '../core/carry/file-fate.ts'
+import type { CarryReport, LocatedProblem } from '../core/carry/report.ts'
+import { totalCounts } from '../core/carry/report.ts'
+import type { Paint } from './paint.ts'
+import { showProblem } from './problem-view.ts'
+import type { Question } from './question.ts'
+import { questionsOf } from './question.ts'
+import { conflictSentence } from './sentence.ts'
+import { clip, count, oneLine, pad, wrap } from './text.ts'
+
+/** More questions than this are counted, not shown one by one. */
+const MOST_QUESTIONS = 30
+/** More notes and warnings than this are counted. */
+const MOST_REMARKS = 6
+
+export interface CarryView {
+  report: CarryReport
+  paths: { old: string; new: string; mine: string; out: string }
+  /** Commands to run next, the likeliest first. */
+  next: readonly string[]
+}
+
+/** A carry as text for people: what was done, what is open, where the result is, what to do next. */
+export function showCarry(view: CarryView, paint: Paint, width: number): string {
+  const { report, paths } = view
+  const questions = questionsOf(report.files)
+  const lines = [
+    ...wrap(`Carried ${paths.mine} from ${paths.old} to ${paths.new}`, width, '').map((line) => paint.strong(line)),
+    '',
+    ...summary(report, questions.length, width),
+    ...shownQuestions(questions, paint, width),
+    ...unread(report, paint, width),
+    ...remarks(report, paint, width),
+    '',
+    ...closing(view, questions.length, width),
+  ]
+  return `${lines.join('\n')}\n`
+}
+
+function summary(report: CarryReport, questions: number, width: number): string[] {
+  const total = totalCounts(report.files)
+  const of = (...outcomes: Outcome[]): number => report.files.filter((file) => outcomes.includes(file.outcome)).length
+  const files = joined([
+    [of('merged', 'conflict'), 'file merged', 'files merged'],
+    [of('vanilla', 'added'), 'taken from vanilla', 'taken from vanilla'],
+    [of('mine'), 'kept as yours', 'kept as yours'],
+    [of('same'), 'the same in all', 'the same in all'],
+    [of('removed'), 'dropped', 'dropped'],
+    [of('left-out'), 'left out', 'left out'],
+    [of('unread'), 'could not be read', 'could not be read'],
+  ])
+  const keys = joined([
+    [total.vanillaChanges, 'change taken from vanilla', 'changes taken from vanilla'],
+    [total.edits, 'edit of yours kept', 'edits of yours kept'],
+    [total.both, 'made by both alike', 'made by both alike'],
+    [total.decided, 'settled by the config', 'settled by the config'],
+  ])
+  const open =
+    questions === 0
+      ? 'Nothing is open.'
+      : `${count(questions, 'question')} over ${count(total.conflicts, 'key')} ${questions === 1 ? 'is' : 'are'} open; until you answer, your values stand.`
+  return [files, keys, open].filter((text) => text !== '').flatMap((text) => wrap(text, width, '  '))
+}
+
+function joined(parts: readonly [number, string, string][]): string {
+  const said = parts.filter(([number]) => number > 0)
+  return said.map(([number, one, many]) => `${number.toLocaleString('en')} ${number === 1 ? one : many}`).join(' · ')
+}
+
+function shownQuestions(questions: readonly Question[], paint: Paint, width: number): string[] {
+  const shown = questions.slice(0, MOST_QUESTIONS)
+  const lines = shown.flatMap((question, i) => ['', ...shownQuestion(question, i + 1, paint, width)])
+  if (questions.length > shown.length) {
+    lines.push('', `  and ${count(questions.length - shown.length, 'more question')}; --json lists them all`)
+  }
+  return lines
+}
+
+function shownQuestion(question: Question, number: number, paint: Paint, width: number): string[] {
+  const { example, conflicts, path } = question
+  const alone = conflicts.length === 1
+  const key = alone ? example.key : question.pattern
+  const where = alone ? lineOf(example) : count(conflicts.length, 'key')
+  const head = `${String(number).padStart(3)}  `
+  const shownKey = clip(oneLine(key === '' ? '(the whole file)' : key, 200), width - head.length)
+  const place = `${path}${where === '' ? '' : `, ${where}`}`
+  const inRow = head.length + Math.max(shownKey.length, 34) + 2 + place.length <= width
+  const first = head + paint.open(inRow ? pad(shownKey, 34) : shownKey)
+  const lines = inRow ? [`${first}  ${place}`] : [first, ...wrap(place, width, '     ')]
+  lines.push(...wrap(conflictSentence(example, paint), width, '     '))
+  if (!alone) lines.push(...wrap(names(question), width, '     '))
+  return lines
+}
+
+function lineOf({ at }: Question['example']): string {
+  if (at.mine !== null) return `line ${at.mine.line} of yours`
+  return at.new === null ? '' : `line ${at.new.line} of new`
+}
+
+/** `diving-bell (line 40), brass-lamp (line 112) and 39 more`. */
+function names({ conflicts }: Question): string {
+  const shown = conflicts.slice(0, 3).map((conflict) => {
+    const identity = /\[("(?:[^"\\]|\\.)*"|[^\]]*)\]/.exec(conflict.key)?.[1] ?? conflict.key
+    const line = conflict.at.mine?.line ?? conflict.at.new?.line
+    return line === undefined ? oneLine(identity) : `${oneLine(identity)} (line ${line})`
+  })
+  const rest = conflicts.length - shown.length
+  if (rest > 0) return `${shown.join(', ')} and ${count(rest, 'more', 'more')}`
+  return shown.length < 2 ? shown.join('') : `${shown.slice(0, -1).join(', ')} and ${shown.at(-1) ?? ''}`
+}
+
+function unread(report: CarryReport, paint: Paint, width: number): string[] {
+  const files = report.files.filter((file) => file.outcome === 'unread')
+  if (files.length === 0) return []
+  const others = report.files.length - files.length
+  const problems = files.flatMap((file) => file.problems.filter((problem) => problem.severity === 'error'))
+  return [
+    '',
+    paint.open(`  ${count(files.length, 'file')} could not be read, and ${files.length === 1 ? 'is' : 'are'} in the result as you had ${files.length === 1 ? 'it' : 'them'}:`),
+    ...problems.flatMap((problem) => ['', ...showProblem(problem, paint, width)]),
+    '',
+    ...wrap(`Mend ${files.length === 1 ? 'it' : 'them'} and run again.${others > 0 ? ` The other ${count(others, 'file')} ${others === 1 ? 'is' : 'are'} done.` : ''}`, width, ''),
+  ]
+}
+
+function remarks(report: CarryReport, paint: Paint, width: number): string[] {
+  const all: LocatedProblem[] = [
+    ...report.problems,
+    ...report.files.filter((file) => file.outcome !== 'unread').flatMap((file) => file.problems),
+  ]
+  if (all.length === 0) return []
+  const order = { error: 0, warning: 1, note: 2 }
+  const sorted = [...all].sort((a, b) => order[a.severity] - order[b.severity])
+  const lines = ['', '  To know:']
+  for (const problem of sorted.slice(0, MOST_REMARKS)) {
+    const place = [problem.path, problem.line].filter((part) => part !== null && part !== '').join(':')
+    const which = problem.input === null || problem.input === 'mine' ? '' : ` of ${problem.input}`
+    const text = `${place}${which}  ${oneLine(problem.message, 160)}`
+    lines.push(...wrap(text, width, '    ').map((line) => paint.quiet(line)))
+  }
+  if (sorted.length > MOST_REMARKS) lines.push(`    and ${count(sorted.length - MOST_REMARKS, 'more', 'more')}; --json lists them all`)
+  return lines
+}
+
+function closing(view: CarryView, questions: number, width: number): string[] {
+  const lines = wrap(`The result is in ${view.paths.out}`, width, '')
+  if (questions > 0) {
+    lines.push(...wrap('Where vanilla is right, change the line in the result; then put it live.', width, ''))
+  }
+  if (view.next.length > 0) lines.push('', 'Next:', ...view.next.map((command) => `  ${command}`))
+  return lines
+}

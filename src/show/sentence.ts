@@ -1,0 +1,67 @@
+import type { Conflict } from '../core/carry/ledger.ts'
+import type { Paint } from './paint.ts'
+import { oneLine } from './text.ts'
+
+/** What both sides did to a key, in the units of its value. */
+export function conflictSentence(conflict: Conflict, paint: Paint): string {
+  const old = shown(conflict.old)
+  const fresh = paint.vanilla(shown(conflict.new))
+  const mine = paint.mine(shown(conflict.mine))
+  switch (conflict.kind) {
+    case 'two-values':
+      return `Vanilla ${move(conflict, old, fresh)}. You have ${mine}${asMultiple(conflict)}.`
+    case 'gone-in-vanilla':
+      return `Vanilla dropped it, but you had changed it${entryOrValue(conflict.old, ` (it was ${old}, you have ${mine})`)}.`
+    case 'gone-in-mine':
+      return `You dropped it, but vanilla has changed it since${entryOrValue(conflict.old, ` (from ${old} to ${fresh})`)}.`
+    case 'two-new':
+      return `Both brought it: vanilla has ${fresh}, you have ${mine}.`
+    case 'shape':
+      return `It is of another shape: ${old} in old, ${fresh} in new. You have ${mine}.`
+    case 'order':
+      return 'Both re-ordered it, differently.'
+    case 'lines':
+      return 'Both rewrote these lines, differently.'
+    case 'file':
+      return 'Both changed this file, and it has no keys to merge by.'
+  }
+}
+
+function shown(value: string | null): string {
+  if (value === null) return 'nothing'
+  return value === '' ? 'empty' : oneLine(value, 48)
+}
+
+/** A detail that is worth telling of values, not of whole entries. */
+function entryOrValue(value: string | null, detail: string): string {
+  return value === null || value.length > 40 || /[<{[\n]/.test(value) ? '' : detail
+}
+
+function asNumber(value: string | null): number | undefined {
+  return value !== null && /^-?[0-9]+(\.[0-9]+)?$/.test(value) ? Number(value) : undefined
+}
+
+function move(conflict: Conflict, old: string, fresh: string): string {
+  const from = asNumber(conflict.old)
+  const to = asNumber(conflict.new)
+  if (from === undefined || to === undefined) return `changed it from ${old} to ${fresh}`
+  return `${to > from ? 'raised' : 'lowered'} it from ${old} to ${fresh}${inProportion(from, to)}`
+}
+
+function inProportion(from: number, to: number): string {
+  const share = from === 0 ? 0 : to / from
+  const words: Record<string, string> = { '2': 'twice as much', '1.5': 'half as much again', '0.5': 'half' }
+  const word = words[String(share)] ?? (Number.isInteger(share) && share > 2 ? `${share} times` : undefined)
+  return word === undefined ? '' : ` (${word})`
+}
+
+const TIMES = ['', '', 'twice', 'three times', 'four times', 'five times', 'six times']
+
+function asMultiple(conflict: Conflict): string {
+  const from = asNumber(conflict.old)
+  const to = asNumber(conflict.mine)
+  if (from === undefined || to === undefined || from === 0) return ''
+  const times = to / from
+  if (!Number.isInteger(times) || times < 2 || times > 100) return ''
+  return `, ${TIMES[times] ?? `${times} times`} the old value`
+}

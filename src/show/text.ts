@@ -1,0 +1,48 @@
+import stringWidth from 'string-width'
+
+/** A value on one line: control characters made visible, and cut where it is long. */
+export function oneLine(value: string, most = 60): string {
+  const visible = value.replace(/[\u0000-\u001f\u007f-\u009f\u200e\u200f\u202a-\u202e\u2066-\u2069]/g, shownControl)
+  return clip(visible, most)
+}
+
+function shownControl(character: string): string {
+  if (character === '\n') return '⏎'
+  if (character === '\r') return ''
+  if (character === '\t') return ' '
+  return `\\u${character.charCodeAt(0).toString(16).padStart(4, '0')}`
+}
+
+/** Text cut to a width in terminal columns, with … where something is left out. */
+export function clip(text: string, width: number): string {
+  if (stringWidth(text) <= width) return text
+  let cut = ''
+  for (const character of text) {
+    if (stringWidth(cut + character) > width - 1) break
+    cut += character
+  }
+  return `${cut}…`
+}
+
+/** Text padded with blanks to a width in terminal columns. */
+export function pad(text: string, width: number): string {
+  return text + ' '.repeat(Math.max(0, width - stringWidth(text)))
+}
+
+/** Words wrapped to a width, each line behind an indentation; a word that is longer stands alone. */
+export function wrap(text: string, width: number, indent: string): string[] {
+  const lines: string[] = []
+  let line = ''
+  for (const word of text.split(' ')) {
+    if (line !== '' && stringWidth(`${indent}${line} ${word}`) > width) {
+      lines.push(indent + line)
+      line = word
+    } else line = line === '' ? word : `${line} ${word}`
+  }
+  return [...lines, indent + line]
+}
+
+/** `1 file`, `3 files`; the plural is the noun with an s where it is not given. */
+export function count(number: number, noun: string, plural = `${noun}s`): string {
+  return `${number.toLocaleString('en')} ${number === 1 ? noun : plural}`
+}

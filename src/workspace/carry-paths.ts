@@ -1,0 +1,239 @@
+import { readFileSync, readlinkSync } from 'node:fs'
+import { basename } from 'node:path'
+import picomatch from 'picomatch'
+import { conflictId } from '../core/carry/ledger.ts'
+import { pick, pickSide } from '../core/carry/pick.ts'
+import type { CarryReport, FileReport, LocatedProblem } from '../core/carry/report.ts'
+import { countsOf } from '../core/carry/report.ts'
+import type { FormatName } from '../core/formats/index.ts'
+import type { Side, Triple } from '../core/identity/sides.ts'
+import { MINE, NEW, SIDE_NAMES, SIDES, triple } from '../core/identity/sides.ts'
+import { carryFile } from './carry-file.ts'
+import type { Config, FileRule } from './config.ts'
+import { Failure, systemFailure } from './failure.ts'
+import type { CarryPaths } from './input-paths.ts'
+import { kindOfInputs, refuseOverlap } from './input-paths.ts'
+import type { FileSystem } from './output.ts'
+import { Output } from './output.ts'
+import type { TreeEntry } from './tree.ts'
+import { readTree } from './tree.ts'
+
+export interface CarryRequest {
+  paths: CarryPaths
+  config: Config
+  format?: FormatName
+  replace: boolean
+  /** Told after each file: how many are done, of how many. */
+  progress?: (done: number, total: number) => void
+  /** Ends the run between two files, with nothing left behind. */
+  signal?: AbortSignal
+  disk?: FileSystem
+}
+
+export interface CarryDone {
+  report: CarryReport
+  kind: 'file' | 'folder'
+}
+
+/** Carries three files or three folders, and writes the result whole or not at all. */
+export async function carryPaths(request: CarryRequest): Promise<CarryDone> {
+  const { paths } = request
+  const kind = await kindOfInputs(paths)
+  await refuseOverlap(paths)
+  const output = await Output.prepare(paths.out, request.replace, request.disk)
+  try {
+    const report = kind === 'file' ? await carrySingle(request, output) : await carryFolders(request, output)
+    request.signal?.throwIfAborted()
+    await output.commit()
+    return { report, kind }
+  } catch (error) {
+    await output.discard()
+    throw error
+  }
+}
+
+async function carrySingle(request: CarryRequest, output: Output): Promise<CarryReport> {
+  const { paths } = request
+  const path = basename(paths.out)
+  const bytes = triple((side) => {
+    try {
+      return readFileSync(paths[SIDE_NAMES[side]])
+    } catch (error) {
+      throw systemFailure(error, 'Reading', paths[SIDE_NAMES[side]])
+    }
+  })
+  const carried = carryFile({ path, bytes, rule: ruleFor(request.config, path), format: request.format })
+  if (carried.bytes !== undefined) await output.file('', carried.bytes)
+  return { files: [carried.report], problems: [] }
+}
+
+async function carryFolders(request: CarryRequest, output: Output): Promise<CarryReport> {
+  const { paths } = request
+  const trees = [await readTree(paths.old), await readTree(paths.new), await readTree(paths.mine)] as const
+  const clashes = kindClashes(trees)
+  const all = [...new Set(trees.flatMap((tree) => [...tree.keys()]))].sort()
+  const report: CarryReport = { files: [], problems: [] }
+  await output.folder('')
+  for (const [done, path] of all.entries()) {
+    request.signal?.throwIfAborted()
+    const clash = clashes.find(({ root }) => path === root || path.startsWith(`${root}/`))
+    const entries = triple((side) => (clash === undefined || side === clash.side ? trees[side].get(path) : undefined))
+    if (clash !== undefined && path === clash.root && clash.conflict) report.files.push(clashReport(clash))
+    if (clash === undefined) await carryEntry(request, output, path, entries, report)
+    else await copyEntry(output, path, entries[clash.side])
+    request.progress?.(done + 1, all.length)
+  }
+  return report
+}
+
+async function carryEntry(
+  request: CarryRequest,
+  output: Output,
+  path: string,
+  entries: Triple<TreeEntry | undefined>,
+  report: CarryReport,
+): Promise<void> {
+  const kinds = new Set(entries.flatMap((entry) => (entry === undefined ? [] : [entry.kind])))
+  if (kinds.has('other')) {
+    report.problems.push(notOpened(path))
+    return
+  }
+  if (kinds.has('link') || kinds.has('empty-folder')) {
+    const side = pickSide(triple((each) => describe(entries[each])))
+    const gone = side !== undefined && isDropped(entries)
+    if (side !== undefined && !gone) await copyEntry(output, path, entries[side])
+    return
+  }
+  const { bytes, problems } = readAll(path, entries)
+  const input = { path, bytes, rule: ruleFor(request.config, path), format: undefined }
+  if (problems.length > 0) {
+    report.files.push({ path, format: 'other', outcome: 'unread', counts: countsOf([], []), changes: [], conflicts: [], problems })
+    const kept = bytes[MINE] ?? bytes[NEW]
+    if (kept !== undefined) await output.file(path, kept)
+    return
+  }
+  const carried = carryFile(input)
+  report.files.push(carried.report)
+  if (carried.bytes !== undefined) await output.file(path, carried.bytes, pick(triple((side) => entries[side]?.mode)))
+}
+
+/** What a link or an empty folder is, to compare: its kind and where it leads. */
+function describe(entry: TreeEntry | undefined): string | undefined {
+  if (entry?.kind === 'link') return `link ${readlinkSync(entry.location)}`
+  return entry?.kind
+}
+
+/** Whether old had it and one side dropped it while the other left it as it was. */
+function isDropped(entries: Triple<TreeEntry | undefined>): boolean {
+  const [old, fresh, mine] = triple((side) => describe(entries[side]))
+  if (old === undefined) return false
+  return (fresh === undefined && mine === old) || (mine === undefined && fresh === old)
+}
+
+async function copyEntry(output: Output, path: string, entry: TreeEntry | undefined): Promise<void> {
+  if (entry === undefined) return
+  if (entry.kind === 'link') await output.link(path, readlinkSync(entry.location))
+  else if (entry.kind === 'empty-folder') await output.folder(path)
+  else if (entry.kind === 'file') await output.file(path, readFileSync(entry.location), entry.mode)
+}
+
+function readAll(
+  path: string,
+  entries: Triple<TreeEntry | undefined>,
+): { bytes: Triple<Buffer | undefined>; problems: LocatedProblem[] } {
+  const problems: LocatedProblem[] = []
+  const bytes = triple((side) => {
+    const entry = entries[side]
+    if (entry === undefined) return undefined
+    try {
+      return readFileSync(entry.location)
+    } catch (error) {
+      const failure = systemFailure(error, 'Reading', entry.location)
+      if (!(failure instanceof Failure)) throw failure
+      problems.push({
+        severity: 'error',
+        code: 'file/unreadable',
+        message: failure.message,
+        path,
+        line: null,
+        column: null,
+        input: SIDE_NAMES[side],
+      })
+      return undefined
+    }
+  })
+  return { bytes, problems }
+}
+
+function notOpened(path: string): LocatedProblem {
+  return {
+    severity: 'warning',
+    code: 'file/not-opened',
+    message: `${path} is a device, a pipe or a socket; it is not opened and not in the result`,
+    path,
+    line: null,
+    column: null,
+    input: null,
+  }
+}
+
+/** The first rule of the config whose pattern a path matches. */
+function ruleFor(config: Config, path: string): FileRule | undefined {
+  return config.files?.find((rule) => picomatch.isMatch(path, rule.match, { dot: true }))
+}
+
+// A file on one side, a folder on the other
+
+interface KindClash {
+  root: string
+  /** Whose file or folder stands. */
+  side: Side
+  /** Whether both changed what old had. */
+  conflict: boolean
+}
+
+/** Paths that are a file in one input and a folder in another, with the three-way choice between them. */
+function kindClashes(trees: readonly ReadonlyMap<string, TreeEntry>[]): KindClash[] {
+  const folders = trees.map(foldersOf)
+  const clashes: KindClash[] = []
+  const candidates = new Set(trees.flatMap((tree) => [...tree].filter(([, entry]) => entry.kind !== 'empty-folder').map(([path]) => path)))
+  for (const path of candidates) {
+    if (!folders.some((set) => set.has(path))) continue
+    const kinds = triple((side) => (folders[side]?.has(path) === true ? 'folder' : trees[side]?.has(path) === true ? 'file' : undefined))
+    const [old, fresh, mine] = kinds
+    const side = mine === undefined || mine === old ? (fresh === undefined ? MINE : NEW) : MINE
+    clashes.push({ root: path, side, conflict: fresh !== mine && fresh !== old && mine !== old })
+  }
+  return clashes.filter(({ root }) => !clashes.some((other) => root.startsWith(`${other.root}/`)))
+}
+
+function foldersOf(tree: ReadonlyMap<string, TreeEntry>): Set<string> {
+  const folders = new Set<string>()
+  for (const [path, entry] of tree) {
+    if (entry.kind === 'empty-folder') folders.add(path)
+    for (let at = path.lastIndexOf('/'); at > 0; at = path.lastIndexOf('/', at - 1)) folders.add(path.slice(0, at))
+  }
+  return folders
+}
+
+function clashReport({ root }: KindClash): FileReport {
+  const conflict = {
+    key: '',
+    kind: 'file' as const,
+    id: conflictId(root, '', SIDES.map((side) => SIDE_NAMES[side])),
+    old: null,
+    new: null,
+    mine: null,
+    result: null,
+    at: { old: null, new: null, mine: null },
+  }
+  return {
+    path: root,
+    format: 'other',
+    outcome: 'conflict',
+    counts: countsOf([], [conflict]),
+    changes: [],
+    conflicts: [conflict],
+    problems: [],
+  }
+}
