@@ -30,7 +30,7 @@ const noSerialisers = [
     message: 'No path of carry parses or prints values: it picks slices of the source.',
   },
   {
-    selector: "NewExpression[callee.name=/^(DOMParser|XMLSerializer)$/]",
+    selector: 'NewExpression[callee.name=/^(DOMParser|XMLSerializer)$/]',
     message: 'No path of carry uses a DOM.',
   },
 ]
@@ -69,7 +69,10 @@ export default tseslint.config(
         'error',
         {
           patterns: [
-            { group: ['node:fs', 'node:fs/*', 'node:path', 'node:process', 'fs', 'path'], message: 'core has no I/O' },
+            {
+              group: ['node:fs', 'node:fs/*', 'node:path', 'node:process', 'fs', 'path'],
+              message: 'core has no I/O',
+            },
             { group: ['@oclif/*', 'ansis', 'yaml', 'zod'], message: 'core has no interface' },
           ],
         },
@@ -79,6 +82,14 @@ export default tseslint.config(
   },
   {
     files: ['scripts/**/*.js', 'bin/*.js', 'bench/**/*.js', 'demo/**/*.js'],
-    languageOptions: { globals: { process: 'readonly', console: 'readonly', URL: 'readonly', Buffer: 'readonly' } },
+    languageOptions: {
+      globals: {
+        process: 'readonly',
+        console: 'readonly',
+        URL: 'readonly',
+        structuredClone: 'readonly',
+        Buffer: 'readonly',
+      },
+    },
   },
 )

@@ -31,19 +31,62 @@ const MATERIALS = {
   clay: ['clay', 'glazed', 'painted', 'cracked', 'salt-glazed'],
 }
 const THINGS = [
-  'lamp', 'bell', 'box', 'buckle', 'button', 'candlestick', 'chest', 'clasp', 'comb', 'cup', 'dial',
-  'figure', 'flask', 'fork', 'hinge', 'hook', 'horn', 'jar', 'key', 'knife', 'ladle', 'lock', 'mask',
-  'mug', 'pin', 'pipe', 'plate', 'pulley', 'ring', 'seal', 'spoon', 'sextant', 'tally', 'thimble',
-  'tile', 'whistle',
+  'lamp',
+  'bell',
+  'box',
+  'buckle',
+  'button',
+  'candlestick',
+  'chest',
+  'clasp',
+  'comb',
+  'cup',
+  'dial',
+  'figure',
+  'flask',
+  'fork',
+  'hinge',
+  'hook',
+  'horn',
+  'jar',
+  'key',
+  'knife',
+  'ladle',
+  'lock',
+  'mask',
+  'mug',
+  'pin',
+  'pipe',
+  'plate',
+  'pulley',
+  'ring',
+  'seal',
+  'spoon',
+  'sextant',
+  'tally',
+  'thimble',
+  'tile',
+  'whistle',
 ]
 const GLASS = [
-  'glass-float', 'lamp-chimney', 'ship-in-bottle', 'hourglass', 'spyglass', 'inkwell', 'decanter',
+  'glass-float',
+  'lamp-chimney',
+  'ship-in-bottle',
+  'hourglass',
+  'spyglass',
+  'inkwell',
+  'decanter',
 ]
 const BOTTOMS = ['sand', 'silt', 'rock', 'kelp', 'coral', 'clay', 'gravel']
 const PERMITS = ['salvor', 'antiquary', 'chandler', 'harbour-master', 'collector']
 const NOTES = [
-  'Heavier than it looks.', 'Often found in pairs.', 'Polish before selling.', 'Leave it dry for a day.',
-  'The harbour pays more for a set.', 'Handle with gloves & care.', 'Not worth the air below 40.',
+  'Heavier than it looks.',
+  'Often found in pairs.',
+  'Polish before selling.',
+  'Leave it dry for a day.',
+  'The harbour pays more for a set.',
+  'Handle with gloves & care.',
+  'Not worth the air below 40.',
   'Ask the chandler first.',
 ]
 
@@ -75,9 +118,33 @@ function allFinds() {
       for (const word of words) finds.push(find(`${word}-${thing}`, kind))
     }
   }
-  const glass = GLASS.flatMap((name) => ['', 'green-', 'blue-', 'amber-', 'clear-', 'smoked-', 'sea-', 'milk-', 'ruby-', 'etched-', 'tall-', 'small-'].map((tint) => tint + name))
+  const glass = GLASS.flatMap((name) =>
+    [
+      '',
+      'green-',
+      'blue-',
+      'amber-',
+      'clear-',
+      'smoked-',
+      'sea-',
+      'milk-',
+      'ruby-',
+      'etched-',
+      'tall-',
+      'small-',
+    ].map((tint) => tint + name),
+  )
   glass.slice(0, 80).forEach((id, i) => finds.splice((i + 1) * 13, 0, find(id, 'glass')))
-  for (const id of ['diving-bell', 'ship-bell', 'bell-rope', 'anchor', 'cork-vest', 'tallow', 'oakum', 'sextant']) {
+  for (const id of [
+    'diving-bell',
+    'ship-bell',
+    'bell-rope',
+    'anchor',
+    'cork-vest',
+    'tallow',
+    'oakum',
+    'sextant',
+  ]) {
     finds.splice(between(0, finds.length), 0, find(id, 'ship'))
   }
   for (const each of finds.filter((one) => one.kind === 'glass').slice(0, 9)) each.fragile = 'none'
@@ -105,7 +172,11 @@ function findText(each, step = '  ') {
 }
 
 function findsFile(finds, head, commentedOut = []) {
-  const lines = ['<?xml version="1.0" encoding="utf-8"?>', ...head.map((text) => `<!-- ${text} -->`), '<finds>']
+  const lines = [
+    '<?xml version="1.0" encoding="utf-8"?>',
+    ...head.map((text) => `<!-- ${text} -->`),
+    '<finds>',
+  ]
   for (const each of finds) {
     if (commentedOut.includes(each.id)) lines.push('  <!--', ...findText(each), '  -->')
     else lines.push(...findText(each))
@@ -120,12 +191,17 @@ const finds41 = allFinds()
 Object.assign(named(finds41, 'diving-bell'), { least: 1, most: 2, worth: 110, hours: 36 })
 Object.assign(named(finds41, 'ship-bell'), { least: 1, most: 2 })
 Object.assign(named(finds41, 'brass-bell'), { least: 1, most: 2 })
-Object.assign(named(finds41, 'brass-lamp'), { worth: 110, hours: 36, above: 'Lit or unlit, it is the same lamp.' })
+Object.assign(named(finds41, 'brass-lamp'), {
+  worth: 110,
+  hours: 36,
+  above: 'Lit or unlit, it is the same lamp.',
+})
 named(finds41, 'anchor').above = 'Times are hours.'
 
 const finds42 = copy(finds41)
 for (const each of finds42) if (each.kind === 'glass') each.fragile = '35 percent'
-for (const id of ['glass-float', 'ship-in-bottle', 'hourglass']) named(finds42, id).fragile = '60 percent'
+for (const id of ['glass-float', 'ship-in-bottle', 'hourglass'])
+  named(finds42, id).fragile = '60 percent'
 const tenth = finds42.filter((each) => each.kind === 'bone').slice(0, 22)
 for (const each of tenth) each.worth = Math.round(each.worth * 1.1)
 for (const id of ['diving-bell', 'ship-bell', 'brass-bell']) named(finds42, id).most = 3
@@ -135,13 +211,23 @@ named(finds42, 'anchor').above = 'Times are dives now.'
 named(finds42, 'iron-key').worth += 40
 named(finds42, 'rusted-hook').worth += 5
 named(finds42, 'oaken-chest').worth += 60
-for (const id of ['cork-vest', 'tallow', 'oakum']) finds42.splice(finds42.indexOf(named(finds42, id)), 1)
+for (const id of ['cork-vest', 'tallow', 'oakum'])
+  finds42.splice(finds42.indexOf(named(finds42, id)), 1)
 const NEWCOMERS = [
-  ['storm-glass', 'sextant'], ['tide-table', 'brass-dial'], ['signal-lantern', 'brass-lamp'],
-  ['log-line', 'bell-rope'], ['deck-prism', 'glass-float'], ['sounding-lead', 'leaden-hook'],
-  ['pump-handle', 'iron-key'], ['figurehead', 'carved-figure'], ['rum-cask', 'oaken-cup'],
-  ['sea-chest', 'oaken-chest'], ['fog-horn', 'copper-horn'], ['chart-case', 'canvas-box'],
-  ['bosun-pipe', 'bronze-whistle'], ['capstan-bar', 'anchor'],
+  ['storm-glass', 'sextant'],
+  ['tide-table', 'brass-dial'],
+  ['signal-lantern', 'brass-lamp'],
+  ['log-line', 'bell-rope'],
+  ['deck-prism', 'glass-float'],
+  ['sounding-lead', 'leaden-hook'],
+  ['pump-handle', 'iron-key'],
+  ['figurehead', 'carved-figure'],
+  ['rum-cask', 'oaken-cup'],
+  ['sea-chest', 'oaken-chest'],
+  ['fog-horn', 'copper-horn'],
+  ['chart-case', 'canvas-box'],
+  ['bosun-pipe', 'bronze-whistle'],
+  ['capstan-bar', 'anchor'],
 ]
 for (const [id, after] of NEWCOMERS) {
   const added = find(id, id === 'storm-glass' || id === 'deck-prism' ? 'glass' : 'ship')
@@ -151,21 +237,43 @@ for (const [id, after] of NEWCOMERS) {
 }
 
 const findsHarbour = copy(finds41)
-const retuned = findsHarbour.filter((each) => each.kind === 'iron' || each.id === 'diving-bell' || each.id === 'ship-bell' || each.id === 'brass-bell').slice(0, 184)
+const retuned = findsHarbour
+  .filter(
+    (each) =>
+      each.kind === 'iron' ||
+      each.id === 'diving-bell' ||
+      each.id === 'ship-bell' ||
+      each.id === 'brass-bell',
+  )
+  .slice(0, 184)
 for (const each of retuned) each.most *= 4
-for (const id of ['diving-bell', 'ship-bell', 'brass-bell']) if (named(findsHarbour, id).most < 8) named(findsHarbour, id).most *= 4
+for (const id of ['diving-bell', 'ship-bell', 'brass-bell'])
+  if (named(findsHarbour, id).most < 8) named(findsHarbour, id).most *= 4
 named(findsHarbour, 'anchor').most = 9
 for (const each of findsHarbour.filter((one) => one.kind === 'clay').slice(20, 36)) each.worth *= 2
 named(findsHarbour, 'iron-key').worth = 300
 named(findsHarbour, 'cork-vest').worth = 75
 named(findsHarbour, 'oaken-chest').note = 'Old Harbour: one a week, please.'
-named(findsHarbour, 'brass-lamp').above = ['Lit or unlit, it is the same lamp.', 'Old Harbour: the light on the pier.']
-const OWN = ['harbour-token', 'pier-lamp', 'ferry-ticket', 'keg-of-pitch', 'storm-glass', 'lucky-coin']
+named(findsHarbour, 'brass-lamp').above = [
+  'Lit or unlit, it is the same lamp.',
+  'Old Harbour: the light on the pier.',
+]
+const OWN = [
+  'harbour-token',
+  'pier-lamp',
+  'ferry-ticket',
+  'keg-of-pitch',
+  'storm-glass',
+  'lucky-coin',
+]
 OWN.forEach((id, i) => {
   const own = find(id, 'ship')
   own.note = 'Only at Old Harbour.'
   if (id === 'storm-glass') {
-    Object.assign(own, copy(named(finds42, 'storm-glass')), { worth: 180, above: 'Old Harbour had it first.' })
+    Object.assign(own, copy(named(finds42, 'storm-glass')), {
+      worth: 180,
+      above: 'Old Harbour had it first.',
+    })
   } else own.above = 'Old Harbour'
   const after = ['brass-lamp', 'sextant', 'anchor', 'oaken-chest', 'sextant', 'iron-ring'][i]
   findsHarbour.splice(findsHarbour.indexOf(named(findsHarbour, after)) + 1, 0, own)
@@ -174,22 +282,39 @@ OWN.forEach((id, i) => {
 // Wrecks
 
 const WRECKS = [
-  'Morning Gannet', 'Patience of Ulla', 'Third Lantern', 'Kettle and Crown', 'Grey Widow', 'Little Tern',
-  'Merchant of Sool', 'Anna Barnacle', 'Drowned Curate', 'Copper Queen', 'North Light', 'Unpaid Debt',
+  'Morning Gannet',
+  'Patience of Ulla',
+  'Third Lantern',
+  'Kettle and Crown',
+  'Grey Widow',
+  'Little Tern',
+  'Merchant of Sool',
+  'Anna Barnacle',
+  'Drowned Curate',
+  'Copper Queen',
+  'North Light',
+  'Unpaid Debt',
 ]
 const wrecks41 = WRECKS.map((name, i) => ({
   name,
   depth: 10 + i * 4,
   decks: ['upper', 'gun', 'lower'].slice(0, between(1, 3)).map((deck) => ({
     deck,
-    holds: [...new Set(Array.from({ length: between(2, 5) }, () => oneOf(finds41).id))].map((id) => ({ id, count: between(1, 6) })),
+    holds: [...new Set(Array.from({ length: between(2, 5) }, () => oneOf(finds41).id))].map(
+      (id) => ({ id, count: between(1, 6) }),
+    ),
   })),
 }))
 
 function wrecksFile(wrecks, head) {
   const lines = ['<?xml version="1.0" encoding="utf-8"?>', `<!-- ${head} -->`, '<wrecks>']
   for (const wreck of wrecks) {
-    lines.push('', '  <wreck>', `    <name>${wreck.name}</name>`, `    <depth>${wreck.depth}</depth>`)
+    lines.push(
+      '',
+      '  <wreck>',
+      `    <name>${wreck.name}</name>`,
+      `    <depth>${wreck.depth}</depth>`,
+    )
     for (const { deck, holds } of wreck.decks) {
       lines.push('    <deck>', `      <name>${deck}</name>`)
       for (const { id, count } of holds) lines.push(`      <hold find="${id}" count="${count}"/>`)
@@ -204,11 +329,19 @@ const wrecks42 = copy(wrecks41)
 wrecks42[4].name = 'Grey Widow of Ardle'
 wrecks42[1].depth = 22
 wrecks42[7].decks[0].holds.push({ id: 'sea-chest', count: 1 })
-wrecks42.splice(9, 0, { name: 'Paper Boat', depth: 3, decks: [{ deck: 'upper', holds: [{ id: 'rum-cask', count: 2 }] }] })
+wrecks42.splice(9, 0, {
+  name: 'Paper Boat',
+  depth: 3,
+  decks: [{ deck: 'upper', holds: [{ id: 'rum-cask', count: 2 }] }],
+})
 const wrecksHarbour = copy(wrecks41)
 wrecksHarbour[0].decks[0].holds[0].count = 12
 wrecksHarbour[4].decks[0].holds[0].count = 9
-wrecksHarbour.push({ name: 'Ferry No. 2', depth: 6, decks: [{ deck: 'upper', holds: [{ id: 'ferry-ticket', count: 20 }] }] })
+wrecksHarbour.push({
+  name: 'Ferry No. 2',
+  depth: 6,
+  decks: [{ deck: 'upper', holds: [{ id: 'ferry-ticket', count: 20 }] }],
+})
 
 // Crew
 
@@ -234,12 +367,22 @@ const roles42 = copy(roles41)
 roles42.roles[1].kit.push('slate')
 roles42.roles[0].pay = 18
 roles42.roles[0].skills.stoke = 3
-roles42.roles.splice(3, 0, { id: 'purser', title: 'Purser', pay: 20, kit: ['ledger'], skills: { swim: 1, haul: 1 } })
+roles42.roles.splice(3, 0, {
+  id: 'purser',
+  title: 'Purser',
+  pay: 20,
+  kit: ['ledger'],
+  skills: { swim: 1, haul: 1 },
+})
 const rolesHarbour = copy(roles41)
 rolesHarbour.roles[1].kit.unshift('whistle')
 rolesHarbour.roles[0].pay = 25
 rolesHarbour.roles[4].skills.swim = 3
-const asJson = (value, step = 2) => JSON.stringify(value, null, step).replace(/\[\s+("[^[\]{}]*?")\s+\]/g, (_, items) => `[${items.replace(/\s*\n\s*/g, ' ')}]`) + '\n'
+const asJson = (value, step = 2) =>
+  JSON.stringify(value, null, step).replace(
+    /\[\s+("[^[\]{}]*?")\s+\]/g,
+    (_, items) => `[${items.replace(/\s*\n\s*/g, ' ')}]`,
+  ) + '\n'
 
 // Rules, charts, add-ons
 
@@ -325,21 +468,45 @@ hold = 20
 crew = 8
 hold = 60
 `
-const boats42 = boats41.replace('crew = 5', 'crew = 6').replace('hold = 60', 'hold = 64\ncrane = 1') + '\n[raft]\ncrew = 1\nhold = 1\n'
+const boats42 =
+  boats41.replace('crew = 5', 'crew = 6').replace('hold = 60', 'hold = 64\ncrane = 1') +
+  '\n[raft]\ncrew = 1\nhold = 1\n'
 const boatsHarbour = boats41.replace('crew = 5', 'crew = 9').replace('hold = 4\n', 'hold = 6\n')
 
 const ballast41 = '[ballast]\nstone = 3\nwater = 0\n'
 const ballastHarbour = ballast41.replace('stone = 3', 'stone = 5')
 const weather42 = '[fronts]\nwest = 4\nsouth-west = 2\nnorth = 1\n'
 
-const chartsFile = (names) => `<charts>\n${names.map((name) => `  <chart>${name}</chart>\n`).join('')}</charts>\n`
+const chartsFile = (names) =>
+  `<charts>\n${names.map((name) => `  <chart>${name}</chart>\n`).join('')}</charts>\n`
 const charts41 = ['shallows', 'reef', 'kelp forest', 'old pier', 'shelf', 'trench edge', 'trench']
-const charts42 = ['shallows', 'reef', 'kelp forest', 'old pier', 'shelf', 'cold seep', 'trench edge', 'trench', 'below']
-const chartsHarbour = ['shallows', 'harbour mouth', 'reef', 'kelp forest', 'old pier', 'shelf', 'trench edge', 'trench']
+const charts42 = [
+  'shallows',
+  'reef',
+  'kelp forest',
+  'old pier',
+  'shelf',
+  'cold seep',
+  'trench edge',
+  'trench',
+  'below',
+]
+const chartsHarbour = [
+  'shallows',
+  'harbour mouth',
+  'reef',
+  'kelp forest',
+  'old pier',
+  'shelf',
+  'trench edge',
+  'trench',
+]
 
-const emblem = (middle) => Buffer.from([0x53, 0x4c, 0, 1, ...Array.from({ length: 56 }, (_, i) => (i * middle) % 256), 0, 0])
+const emblem = (middle) =>
+  Buffer.from([0x53, 0x4c, 0, 1, ...Array.from({ length: 56 }, (_, i) => (i * middle) % 256), 0, 0])
 const readme41 = 'Saltlantern 4.1\n\nPut customised files beside these, never over them.\n'
-const readme42 = 'Saltlantern 4.2\n\nPut customised files beside these, never over them.\nGlass breaks now.\n'
+const readme42 =
+  'Saltlantern 4.2\n\nPut customised files beside these, never over them.\nGlass breaks now.\n'
 const addOns = (names) => asJson({ addOns: names })
 const about = (id, title) => asJson({ id, title, for: '4.1', by: 'Old Harbour' })
 
@@ -375,7 +542,11 @@ const releases = {
     'build.json': asJson({ game: 'Saltlantern', release: '4.2' }),
   },
   'old-harbour': {
-    'salvage/finds.xml': findsFile(findsHarbour, ['Saltlantern 4.1: what can be brought up.', 'Old Harbour: yields are four times vanilla.'], ['rusted-hook']),
+    'salvage/finds.xml': findsFile(
+      findsHarbour,
+      ['Saltlantern 4.1: what can be brought up.', 'Old Harbour: yields are four times vanilla.'],
+      ['rusted-hook'],
+    ),
     'salvage/wrecks.xml': wrecksFile(wrecksHarbour, 'Where it lies.'),
     'crew/roles.json': asJson(rolesHarbour),
     'rules/dive.json': asJson(diveHarbour, '\t'),

@@ -13,9 +13,19 @@ export async function main(argv: string[], root: string): Promise<void> {
     const exit = error instanceof Errors.ExitError ? error.oclif.exit : undefined
     if (exit === 0) return
     process.exitCode = error instanceof Errors.CLIError ? EXIT.wrongCall : EXIT.unexpected
-    const message = (error instanceof Error ? error.message : String(error)).replace(/\s*\n\s*/g, ' ')
+    const message = (error instanceof Error ? error.message : String(error)).replace(
+      /\s*\n\s*/g,
+      ' ',
+    )
     if (argv.includes('--json')) {
-      const problem = { code: 'call/wrong', message, path: '', line: null, column: null, input: null }
+      const problem = {
+        code: 'call/wrong',
+        message,
+        path: '',
+        line: null,
+        column: null,
+        input: null,
+      }
       process.stdout.write(`${JSON.stringify(failureJson(argv[0] ?? '', problem), null, 2)}\n`)
     } else process.stderr.write(`${message}\nanagnosis --help lists the commands\n`)
   }

@@ -10,7 +10,9 @@ import { colourLevel, outputWidth } from './terminal.ts'
 /** What all commands share: `--json`, the terminal, and how a failure is told. */
 export abstract class BaseCommand extends Command {
   static override baseFlags = {
-    json: Flags.boolean({ description: 'Print one JSON document on stdout, and all else on stderr' }),
+    json: Flags.boolean({
+      description: 'Print one JSON document on stdout, and all else on stderr',
+    }),
   }
 
   protected get width(): number {
@@ -44,12 +46,17 @@ export abstract class BaseCommand extends Command {
 function asFailure(error: Error): Failure {
   if (error instanceof Failure) return error
   if (error.name === 'AbortError') {
-    return new Failure('run/interrupted', 'interrupted; nothing was written', { exit: EXIT.interrupted })
+    return new Failure('run/interrupted', 'interrupted; nothing was written', {
+      exit: EXIT.interrupted,
+    })
   }
   if (error instanceof Errors.CLIError) {
     const message = error.message.replace(/\s*See more help with --help\s*/g, '').trim()
     const hint = 'run the command with --help to see an example'
-    return new Failure('call/wrong', message.replace(/\s*\n\s*/g, ' '), { exit: EXIT.wrongCall, hint })
+    return new Failure('call/wrong', message.replace(/\s*\n\s*/g, ' '), {
+      exit: EXIT.wrongCall,
+      hint,
+    })
   }
   return new Failure('run/unexpected', `something unforeseen happened: ${error.message}`, {
     exit: EXIT.unexpected,

@@ -5,13 +5,15 @@ import { FORMAT_NAMES } from '../core/formats/index.ts'
 import { carryJson } from '../show/carry-json.ts'
 import { showCarry } from '../show/carry-view.ts'
 import { carryPaths } from '../workspace/carry-paths.ts'
+import type { Config } from '../workspace/config.ts'
 import { EXIT, Failure } from '../workspace/failure.ts'
 import type { CarryPaths } from '../workspace/input-paths.ts'
 import { BaseCommand } from './base-command.ts'
 import { Progress } from './terminal.ts'
 
 export default class Carry extends BaseCommand {
-  static override summary = 'Bring your customised files over to a new vanilla: the three-way merge.'
+  static override summary =
+    'Bring your customised files over to a new vanilla: the three-way merge.'
   static override description = `Merges three files or three folders by key: the vanilla that yours were made from, the vanilla
 to move to, and yours. Where both sides changed a key differently, yours stands in the result
 and the key is listed. Nothing but --out is written.`
@@ -25,12 +27,34 @@ and the key is listed. Nothing but --out is written.`
   ]
 
   static override flags = {
-    old: Flags.string({ required: true, helpValue: 'PATH', description: 'The vanilla file or folder that yours was made from' }),
-    new: Flags.string({ required: true, helpValue: 'PATH', description: 'The vanilla file or folder to move to' }),
-    mine: Flags.string({ required: true, helpValue: 'PATH', description: 'Your customised file or folder' }),
-    out: Flags.string({ required: true, helpValue: 'PATH', description: 'Where the result goes; it must not exist' }),
-    config: Flags.string({ helpValue: 'FILE', description: 'An anagnosis.yaml with policies and identities for files' }),
-    format: Flags.string({ options: [...FORMAT_NAMES], description: 'The format of single files, where the extension does not tell' }),
+    old: Flags.string({
+      required: true,
+      helpValue: 'PATH',
+      description: 'The vanilla file or folder that yours was made from',
+    }),
+    new: Flags.string({
+      required: true,
+      helpValue: 'PATH',
+      description: 'The vanilla file or folder to move to',
+    }),
+    mine: Flags.string({
+      required: true,
+      helpValue: 'PATH',
+      description: 'Your customised file or folder',
+    }),
+    out: Flags.string({
+      required: true,
+      helpValue: 'PATH',
+      description: 'Where the result goes; it must not exist',
+    }),
+    config: Flags.string({
+      helpValue: 'FILE',
+      description: 'An anagnosis.yaml with policies and identities for files',
+    }),
+    format: Flags.string({
+      options: [...FORMAT_NAMES],
+      description: 'The format of single files, where the extension does not tell',
+    }),
     replace: Flags.boolean({ description: 'Replace what is at --out' }),
     'dry-run': Flags.boolean({ hidden: true }),
   }
@@ -72,7 +96,7 @@ function refuseUnbuilt(flags: { 'dry-run': boolean; old: string }): void {
 }
 
 /** The config is read with packages that no other call needs. */
-async function readConfigFile(path: string): Promise<import('../workspace/config.ts').Config> {
+async function readConfigFile(path: string): Promise<Config> {
   const { readConfig } = await import('../workspace/config.ts')
   return readConfig(path)
 }

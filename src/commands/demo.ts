@@ -5,7 +5,8 @@ import { BaseCommand } from './base-command.ts'
 import Carry from './carry.ts'
 
 export default class Demo extends BaseCommand {
-  static override summary = 'Write the demo data and run the story on it, saying each command as it runs it.'
+  static override summary =
+    'Write the demo data and run the story on it, saying each command as it runs it.'
   static override description = `Saltlantern is a made-up game; Old Harbour is a made-up community server that runs customised
 files of its release 4.1. The demo writes both vanilla releases and the server's files, and
 carries the server over to 4.2.`
@@ -13,7 +14,9 @@ carries the server over to 4.2.`
   static override examples = ['<%= config.bin %> demo saltlantern']
 
   static override args = {
-    dir: Args.string({ description: 'The folder to write, which must be new or empty; a temporary one by default' }),
+    dir: Args.string({
+      description: 'The folder to write, which must be new or empty; a temporary one by default',
+    }),
   }
 
   async run(): Promise<void> {
@@ -21,7 +24,16 @@ carries the server over to 4.2.`
     const root = await writeDemo(args.dir)
     const shown = args.dir ?? root
     const at = (name: string): string => join(shown, name)
-    const call = ['--old', at('vanilla-4.1'), '--new', at('vanilla-4.2'), '--mine', at('old-harbour'), '--out', at('carried')]
+    const call = [
+      '--old',
+      at('vanilla-4.1'),
+      '--new',
+      at('vanilla-4.2'),
+      '--mine',
+      at('old-harbour'),
+      '--out',
+      at('carried'),
+    ]
     if (!flags.json) this.print(opening(shown, call))
     await Carry.run(flags.json ? [...call, '--json'] : call, { root: this.config.root })
     if (!flags.json) this.print(ending(at))

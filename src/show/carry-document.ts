@@ -30,7 +30,16 @@ const change = z.strictObject({
 
 const conflict = z.strictObject({
   key: z.string(),
-  kind: z.enum(['two-values', 'gone-in-vanilla', 'gone-in-mine', 'two-new', 'shape', 'order', 'lines', 'file']),
+  kind: z.enum([
+    'two-values',
+    'gone-in-vanilla',
+    'gone-in-mine',
+    'two-new',
+    'shape',
+    'order',
+    'lines',
+    'file',
+  ]),
   id: z.string().regex(/^[0-9a-f]{12}$/),
   old: text,
   new: text,

@@ -10,18 +10,32 @@ export function carryJson(report: CarryReport, next: readonly string[]): CarryDo
     schema: 1,
     counts: { files, ...keys },
     files: report.files.map((file) => ({ ...file, problems: file.problems.map(plainProblem) })),
-    problems: report.problems.map((each) => ({ ...plainProblem(each), path: each.path === '' ? null : each.path })),
+    problems: report.problems.map((each) => ({
+      ...plainProblem(each),
+      path: each.path === '' ? null : each.path,
+    })),
     next: [...next],
   }
 }
 
-function plainProblem({ severity, code, message, line, column, input, hint }: LocatedProblem): CarryDocument['files'][number]['problems'][number] {
+function plainProblem({
+  severity,
+  code,
+  message,
+  line,
+  column,
+  input,
+  hint,
+}: LocatedProblem): CarryDocument['files'][number]['problems'][number] {
   const said = hint === undefined ? message : `${message}; ${hint}`
   return { severity, code, message: said, line, column, input }
 }
 
 /** What kept a command from its work, as its JSON document. */
-export function failureJson(command: string, problem: Omit<LocatedProblem, 'severity'>): FailureDocument {
+export function failureJson(
+  command: string,
+  problem: Omit<LocatedProblem, 'severity'>,
+): FailureDocument {
   const { path, ...rest } = problem
   const plain = plainProblem({ ...rest, path, severity: 'error' })
   return { command, schema: 1, problems: [{ ...plain, path: path === '' ? null : path }], next: [] }

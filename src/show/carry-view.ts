@@ -25,7 +25,9 @@ export function showCarry(view: CarryView, paint: Paint, width: number): string 
   const { report, paths } = view
   const questions = questionsOf(report.files)
   const lines = [
-    ...wrap(`Carried ${paths.mine} from ${paths.old} to ${paths.new}`, width, '').map((line) => paint.strong(line)),
+    ...wrap(`Carried ${paths.mine} from ${paths.old} to ${paths.new}`, width, '').map((line) =>
+      paint.strong(line),
+    ),
     '',
     ...summary(report, questions.length, width),
     ...shownQuestions(questions, paint, width),
@@ -39,7 +41,8 @@ export function showCarry(view: CarryView, paint: Paint, width: number): string 
 
 function summary(report: CarryReport, questions: number, width: number): string[] {
   const total = totalCounts(report.files)
-  const of = (...outcomes: Outcome[]): number => report.files.filter((file) => outcomes.includes(file.outcome)).length
+  const of = (...outcomes: Outcome[]): number =>
+    report.files.filter((file) => outcomes.includes(file.outcome)).length
   const files = joined([
     [of('merged', 'conflict'), 'file merged', 'files merged'],
     [of('vanilla', 'added'), 'taken from vanilla', 'taken from vanilla'],
@@ -59,19 +62,29 @@ function summary(report: CarryReport, questions: number, width: number): string[
     questions === 0
       ? 'Nothing is open.'
       : `${count(questions, 'question')} over ${count(total.conflicts, 'key')} ${questions === 1 ? 'is' : 'are'} open; until you answer, your values stand.`
-  return [files, keys, open].filter((text) => text !== '').flatMap((text) => wrap(text, width, '  '))
+  return [files, keys, open]
+    .filter((text) => text !== '')
+    .flatMap((text) => wrap(text, width, '  '))
 }
 
 function joined(parts: readonly [number, string, string][]): string {
   const said = parts.filter(([number]) => number > 0)
-  return said.map(([number, one, many]) => `${number.toLocaleString('en')} ${number === 1 ? one : many}`).join(' · ')
+  return said
+    .map(([number, one, many]) => `${number.toLocaleString('en')} ${number === 1 ? one : many}`)
+    .join(' · ')
 }
 
 function shownQuestions(questions: readonly Question[], paint: Paint, width: number): string[] {
   const shown = questions.slice(0, MOST_QUESTIONS)
-  const lines = shown.flatMap((question, i) => ['', ...shownQuestion(question, i + 1, paint, width)])
+  const lines = shown.flatMap((question, i) => [
+    '',
+    ...shownQuestion(question, i + 1, paint, width),
+  ])
   if (questions.length > shown.length) {
-    lines.push('', `  and ${count(questions.length - shown.length, 'more question')}; --json lists them all`)
+    lines.push(
+      '',
+      `  and ${count(questions.length - shown.length, 'more question')}; --json lists them all`,
+    )
   }
   return lines
 }
@@ -92,7 +105,8 @@ function shownQuestion(question: Question, number: number, paint: Paint, width: 
   return lines
 }
 
-function lineOf({ at }: Question['example']): string {
+function lineOf({ at, key }: Question['example']): string {
+  if (key === '') return ''
   if (at.mine !== null) return `line ${at.mine.line} of yours`
   return at.new === null ? '' : `line ${at.new.line} of new`
 }
@@ -106,20 +120,30 @@ function names({ conflicts }: Question): string {
   })
   const rest = conflicts.length - shown.length
   if (rest > 0) return `${shown.join(', ')} and ${count(rest, 'more', 'more')}`
-  return shown.length < 2 ? shown.join('') : `${shown.slice(0, -1).join(', ')} and ${shown.at(-1) ?? ''}`
+  return shown.length < 2
+    ? shown.join('')
+    : `${shown.slice(0, -1).join(', ')} and ${shown.at(-1) ?? ''}`
 }
 
 function unread(report: CarryReport, paint: Paint, width: number): string[] {
   const files = report.files.filter((file) => file.outcome === 'unread')
   if (files.length === 0) return []
   const others = report.files.length - files.length
-  const problems = files.flatMap((file) => file.problems.filter((problem) => problem.severity === 'error'))
+  const problems = files.flatMap((file) =>
+    file.problems.filter((problem) => problem.severity === 'error'),
+  )
   return [
     '',
-    paint.open(`  ${count(files.length, 'file')} could not be read, and ${files.length === 1 ? 'is' : 'are'} in the result as you had ${files.length === 1 ? 'it' : 'them'}:`),
+    paint.open(
+      `  ${count(files.length, 'file')} could not be read, and ${files.length === 1 ? 'is' : 'are'} in the result as you had ${files.length === 1 ? 'it' : 'them'}:`,
+    ),
     ...problems.flatMap((problem) => ['', ...showProblem(problem, paint, width)]),
     '',
-    ...wrap(`Mend ${files.length === 1 ? 'it' : 'them'} and run again.${others > 0 ? ` The other ${count(others, 'file')} ${others === 1 ? 'is' : 'are'} done.` : ''}`, width, ''),
+    ...wrap(
+      `Mend ${files.length === 1 ? 'it' : 'them'} and run again.${others > 0 ? ` The other ${count(others, 'file')} ${others === 1 ? 'is' : 'are'} done.` : ''}`,
+      width,
+      '',
+    ),
   ]
 }
 
@@ -133,20 +157,42 @@ function remarks(report: CarryReport, paint: Paint, width: number): string[] {
   const sorted = [...all].sort((a, b) => order[a.severity] - order[b.severity])
   const lines = ['', '  To know:']
   for (const problem of sorted.slice(0, MOST_REMARKS)) {
-    const place = [problem.path, problem.line].filter((part) => part !== null && part !== '').join(':')
+    const place = [problem.path, problem.line]
+      .filter((part) => part !== null && part !== '')
+      .join(':')
     const which = problem.input === null || problem.input === 'mine' ? '' : ` of ${problem.input}`
     const text = `${place}${which}  ${oneLine(problem.message, 160)}`
     lines.push(...wrap(text, width, '    ').map((line) => paint.quiet(line)))
   }
-  if (sorted.length > MOST_REMARKS) lines.push(`    and ${count(sorted.length - MOST_REMARKS, 'more', 'more')}; --json lists them all`)
+  if (sorted.length > MOST_REMARKS)
+    lines.push(
+      `    and ${count(sorted.length - MOST_REMARKS, 'more', 'more')}; --json lists them all`,
+    )
   return lines
 }
 
 function closing(view: CarryView, questions: number, width: number): string[] {
   const lines = wrap(`The result is in ${view.paths.out}`, width, '')
   if (questions > 0) {
-    lines.push(...wrap('Where vanilla is right, change the line in the result; then put it live.', width, ''))
+    lines.push(
+      ...wrap(
+        'Where vanilla is right, change the line in the result; then put it live.',
+        width,
+        '',
+      ),
+    )
   }
-  if (view.next.length > 0) lines.push('', 'Next:', ...view.next.map((command) => `  ${command}`))
+  if (view.next.length > 0)
+    lines.push('', 'Next:', ...view.next.flatMap((command) => commandLines(command, width)))
   return lines
+}
+
+/** A command over several lines where it is too long, in the way that shells read on. */
+function commandLines(command: string, width: number): string[] {
+  if (command.length + 2 <= width) return [`  ${command}`]
+  return command
+    .split(/ (?=--)/)
+    .map(
+      (part, i, parts) => (i === 0 ? '  ' : '      ') + part + (i < parts.length - 1 ? ' \\' : ''),
+    )
 }

@@ -36,7 +36,10 @@ function sourceLine(
   const offset = at.column - 1 - from
   const carets = '^'.repeat(Math.max(1, Math.min(marked, room - offset)))
   const blank = ' '.repeat(gutter.length)
-  const lines = [paint.quiet(gutter) + clip(shown, room), blank + ' '.repeat(offset) + paint.open(carets)]
+  const lines = [
+    paint.quiet(gutter) + clip(shown, room),
+    blank + ' '.repeat(offset) + paint.open(carets),
+  ]
   const beside = offset + carets.length + 1 + word.length <= room
   if (word !== '' && beside) lines[1] = `${lines[1] ?? ''} ${word}`
   else if (word !== '') lines.push(...wrap(word, width, blank))

@@ -18,9 +18,12 @@ export function questionsOf(files: readonly FileReport[]): Question[] {
     for (const conflict of conflicts) {
       const pattern = keyPattern(conflict.key)
       const { kind, old, new: fresh, mine } = conflict
-      const alike = [path, pattern, kind, old, fresh, mine].map((part) => (part === null ? '-' : `${part.length}:${part}`)).join()
+      const alike = [path, pattern, kind, old, fresh, mine]
+        .map((part) => (part === null ? '-' : `${part.length}:${part}`))
+        .join()
       const question = questions.get(alike)
-      if (question === undefined) questions.set(alike, { path, pattern, example: conflict, conflicts: [conflict] })
+      if (question === undefined)
+        questions.set(alike, { path, pattern, example: conflict, conflicts: [conflict] })
       else question.conflicts.push(conflict)
     }
   }

@@ -29,7 +29,7 @@ export function conflictSentence(conflict: Conflict, paint: Paint): string {
 
 function shown(value: string | null): string {
   if (value === null) return 'nothing'
-  return value === '' ? 'empty' : oneLine(value, 48)
+  return value === '' ? 'empty' : oneLine(value.replace(/\s*\n\s*/g, ' '), 48)
 }
 
 /** A detail that is worth telling of values, not of whole entries. */
@@ -50,8 +50,13 @@ function move(conflict: Conflict, old: string, fresh: string): string {
 
 function inProportion(from: number, to: number): string {
   const share = from === 0 ? 0 : to / from
-  const words: Record<string, string> = { '2': 'twice as much', '1.5': 'half as much again', '0.5': 'half' }
-  const word = words[String(share)] ?? (Number.isInteger(share) && share > 2 ? `${share} times` : undefined)
+  const words: Record<string, string> = {
+    '2': 'twice as much',
+    '1.5': 'half as much again',
+    '0.5': 'half',
+  }
+  const word =
+    words[String(share)] ?? (Number.isInteger(share) && share > 2 ? `${share} times` : undefined)
   return word === undefined ? '' : ` (${word})`
 }
 

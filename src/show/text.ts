@@ -2,7 +2,10 @@ import stringWidth from 'string-width'
 
 /** A value on one line: control characters made visible, and cut where it is long. */
 export function oneLine(value: string, most = 60): string {
-  const visible = value.replace(/[\u0000-\u001f\u007f-\u009f\u200e\u200f\u202a-\u202e\u2066-\u2069]/g, shownControl)
+  const visible = value.replace(
+    /[\u0000-\u001f\u007f-\u009f\u200e\u200f\u202a-\u202e\u2066-\u2069]/g,
+    shownControl,
+  )
   return clip(visible, most)
 }
 

@@ -22,7 +22,8 @@ import { decode, encode } from './text-file.ts'
 /** Carries one file: by key where it has a format, whole where it has none. */
 export function carryFile(input: FileInput): CarriedFile {
   const take = input.rule?.take ?? 'merge'
-  if (take === 'leave-out') return { report: report(input, 'other', 'left-out', [], []), bytes: undefined }
+  if (take === 'leave-out')
+    return { report: report(input, 'other', 'left-out', [], []), bytes: undefined }
   if (take === 'merge') return merged(input)
   return taken(input, take, merged(input).report)
 }
@@ -35,15 +36,26 @@ function merged(input: FileInput): CarriedFile {
   if (fate.do === 'settled') return settled(input, fate.outcome, fate.whole)
   const format = formatOf(input)
   if (fate.do === 'dropped') return dropped(input, fate.by, format)
-  const whole = fate.do === 'compare' ? { outcome: fate.outcome, bytes: wholeBytes(bytes, fate.whole) } : undefined
+  const whole =
+    fate.do === 'compare'
+      ? { outcome: fate.outcome, bytes: wholeBytes(bytes, fate.whole) }
+      : undefined
   if (format !== undefined) {
     const byKey = mergedByKey(input, format.name, whole)
     const unreadable = byKey.report.outcome === 'unread'
     if (!unreadable || format.certain) return byKey
   }
   if (whole === undefined) return wholeConflict(input, 'other', 'file')
-  const side = whole.outcome === 'vanilla' ? 'vanilla' : bytes[OLD] !== undefined && same(bytes[NEW], bytes[MINE]) ? 'both' : 'mine'
-  return { report: report(input, 'other', whole.outcome, [wholeRow(side, 'changed')], []), bytes: whole.bytes }
+  const side =
+    whole.outcome === 'vanilla'
+      ? 'vanilla'
+      : bytes[OLD] !== undefined && same(bytes[NEW], bytes[MINE])
+        ? 'both'
+        : 'mine'
+  return {
+    report: report(input, 'other', whole.outcome, [wholeRow(side, 'changed')], []),
+    bytes: whole.bytes,
+  }
 }
 
 function settled(input: FileInput, outcome: Outcome, whole: Whole): CarriedFile {
@@ -51,22 +63,34 @@ function settled(input: FileInput, outcome: Outcome, whole: Whole): CarriedFile 
   const rows: Change[] = []
   if (outcome === 'added') rows.push(wholeRow('vanilla', 'added'))
   else if (outcome === 'removed') {
-    const side = fresh === undefined && mine === undefined ? 'both' : fresh === undefined ? 'vanilla' : 'mine'
+    const side =
+      fresh === undefined && mine === undefined ? 'both' : fresh === undefined ? 'vanilla' : 'mine'
     rows.push(wholeRow(side, 'removed'))
-  } else if (outcome === 'mine' && old === undefined) rows.push(wholeRow(fresh === undefined ? 'mine' : 'both', 'added'))
+  } else if (outcome === 'mine' && old === undefined)
+    rows.push(wholeRow(fresh === undefined ? 'mine' : 'both', 'added'))
   const format = formatOf(input)?.name ?? 'other'
   return { report: report(input, format, outcome, rows, []), bytes: wholeBytes(input.bytes, whole) }
 }
 
 /** One side dropped the file and the other changed it: by value, or in its form alone. */
-function dropped(input: FileInput, by: 'vanilla' | 'mine', format: KnownFormat | undefined): CarriedFile {
+function dropped(
+  input: FileInput,
+  by: 'vanilla' | 'mine',
+  format: KnownFormat | undefined,
+): CarriedFile {
   const { bytes } = input
   const kept = by === 'vanilla' ? bytes[MINE] : bytes[NEW]
   if (format !== undefined) {
-    const compared = mergedByKey({ ...input, bytes: [bytes[OLD], kept, kept] }, format.name, undefined)
+    const compared = mergedByKey(
+      { ...input, bytes: [bytes[OLD], kept, kept] },
+      format.name,
+      undefined,
+    )
     const { outcome, changes } = compared.report
     if (outcome === 'unread' && format.certain) {
-      return by === 'vanilla' ? compared : { report: { ...compared.report, changes: [] }, bytes: kept }
+      return by === 'vanilla'
+        ? compared
+        : { report: { ...compared.report, changes: [] }, bytes: kept }
     }
     if (outcome !== 'unread' && changes.length === 0) return settled(input, 'removed', 'none')
   }
@@ -74,10 +98,16 @@ function dropped(input: FileInput, by: 'vanilla' | 'mine', format: KnownFormat |
   return wholeConflict(input, format?.name ?? 'other', kind)
 }
 
-function wholeConflict(input: FileInput, format: FormatName | 'other', kind: ConflictKind): CarriedFile {
+function wholeConflict(
+  input: FileInput,
+  format: FormatName | 'other',
+  kind: ConflictKind,
+): CarriedFile {
   const first = { line: 1, column: 1 }
   const [old, fresh, mine] = input.bytes.map((bytes) => (bytes === undefined ? null : first))
-  const decoded = input.bytes.map((bytes) => (bytes === undefined ? null : bytes.toString('latin1')))
+  const decoded = input.bytes.map((bytes) =>
+    bytes === undefined ? null : bytes.toString('latin1'),
+  )
   const conflict: Conflict = {
     key: '',
     kind,
@@ -117,21 +147,40 @@ interface Decided {
 
 function mergedByKey(input: FileInput, name: FormatName, whole: Decided | undefined): CarriedFile {
   const decoded = triple((side) => decodeSide(input.bytes[side]))
-  const invalid = SIDES.flatMap((side) => invalidProblem(input.path, decoded[side], SIDE_NAMES[side]))
+  const invalid = SIDES.flatMap((side) =>
+    invalidProblem(input.path, decoded[side], SIDE_NAMES[side]),
+  )
   const unread = input.bytes[MINE] ?? input.bytes[NEW]
-  if (invalid.length > 0) return { report: { ...report(input, name, 'unread', [], []), problems: invalid }, bytes: unread }
+  if (invalid.length > 0)
+    return {
+      report: { ...report(input, name, 'unread', [], []), problems: invalid },
+      bytes: unread,
+    }
   const texts = triple((side) => textOf(decoded[side]))
   const identity = new Map(Object.entries(input.rule?.identity ?? {}))
   const carried = carryText(texts, { format: formatNamed(name), path: input.path, identity })
   if (carried.text === undefined) {
-    return { report: { ...report(input, name, 'unread', [], []), problems: carried.problems }, bytes: unread }
+    return {
+      report: { ...report(input, name, 'unread', [], []), problems: carried.problems },
+      bytes: unread,
+    }
   }
   const bytes = whole?.bytes ?? encode(carried.text, pickForm(decoded))
   const outcome = whole?.outcome ?? outcomeOf(carried, bytes, input.bytes)
-  return { report: { ...report(input, name, outcome, carried.changes, carried.conflicts), problems: carried.problems }, bytes }
+  return {
+    report: {
+      ...report(input, name, outcome, carried.changes, carried.conflicts),
+      problems: carried.problems,
+    },
+    bytes,
+  }
 }
 
-function outcomeOf(carried: CarriedText, bytes: Buffer, inputs: Triple<Buffer | undefined>): Outcome {
+function outcomeOf(
+  carried: CarriedText,
+  bytes: Buffer,
+  inputs: Triple<Buffer | undefined>,
+): Outcome {
   if (carried.conflicts.length > 0) return 'conflict'
   if (same(bytes, inputs[MINE])) return 'mine'
   return same(bytes, inputs[NEW]) ? 'vanilla' : 'merged'
@@ -155,7 +204,11 @@ function pickForm(decoded: Triple<Decoded | undefined>): TextForm {
   return { encoding, bom: encoding === 'utf-8' ? bom : true }
 }
 
-function invalidProblem(path: string, decoded: Decoded | undefined, input: (typeof SIDE_NAMES)[number]): LocatedProblem[] {
+function invalidProblem(
+  path: string,
+  decoded: Decoded | undefined,
+  input: (typeof SIDE_NAMES)[number],
+): LocatedProblem[] {
   if (decoded === undefined || !('invalid' in decoded)) return []
   const { line, column, text, byte } = decoded.invalid
   return [
@@ -182,5 +235,13 @@ function report(
   changes: Change[],
   conflicts: Conflict[],
 ): FileReport {
-  return { path: input.path, format, outcome, counts: countsOf(changes, conflicts), changes, conflicts, problems: [] }
+  return {
+    path: input.path,
+    format,
+    outcome,
+    counts: countsOf(changes, conflicts),
+    changes,
+    conflicts,
+    problems: [],
+  }
 }

@@ -42,7 +42,8 @@ export async function carryPaths(request: CarryRequest): Promise<CarryDone> {
   await refuseOverlap(paths)
   const output = await Output.prepare(paths.out, request.replace, request.disk)
   try {
-    const report = kind === 'file' ? await carrySingle(request, output) : await carryFolders(request, output)
+    const report =
+      kind === 'file' ? await carrySingle(request, output) : await carryFolders(request, output)
     request.signal?.throwIfAborted()
     await output.commit()
     return { report, kind }
@@ -62,14 +63,23 @@ async function carrySingle(request: CarryRequest, output: Output): Promise<Carry
       throw systemFailure(error, 'Reading', paths[SIDE_NAMES[side]])
     }
   })
-  const carried = carryFile({ path, bytes, rule: ruleFor(request.config, path), format: request.format })
+  const carried = carryFile({
+    path,
+    bytes,
+    rule: ruleFor(request.config, path),
+    format: request.format,
+  })
   if (carried.bytes !== undefined) await output.file('', carried.bytes)
   return { files: [carried.report], problems: [] }
 }
 
 async function carryFolders(request: CarryRequest, output: Output): Promise<CarryReport> {
   const { paths } = request
-  const trees = [await readTree(paths.old), await readTree(paths.new), await readTree(paths.mine)] as const
+  const trees = [
+    await readTree(paths.old),
+    await readTree(paths.new),
+    await readTree(paths.mine),
+  ] as const
   const clashes = kindClashes(trees)
   const all = [...new Set(trees.flatMap((tree) => [...tree.keys()]))].sort()
   const report: CarryReport = { files: [], problems: [] }
@@ -77,8 +87,11 @@ async function carryFolders(request: CarryRequest, output: Output): Promise<Carr
   for (const [done, path] of all.entries()) {
     request.signal?.throwIfAborted()
     const clash = clashes.find(({ root }) => path === root || path.startsWith(`${root}/`))
-    const entries = triple((side) => (clash === undefined || side === clash.side ? trees[side].get(path) : undefined))
-    if (clash !== undefined && path === clash.root && clash.conflict) report.files.push(clashReport(clash))
+    const entries = triple((side) =>
+      clash === undefined || side === clash.side ? trees[side].get(path) : undefined,
+    )
+    if (clash !== undefined && path === clash.root && clash.conflict)
+      report.files.push(clashReport(clash))
     if (clash === undefined) await carryEntry(request, output, path, entries, report)
     else await copyEntry(output, path, entries[clash.side])
     request.progress?.(done + 1, all.length)
@@ -107,14 +120,23 @@ async function carryEntry(
   const { bytes, problems } = readAll(path, entries)
   const input = { path, bytes, rule: ruleFor(request.config, path), format: undefined }
   if (problems.length > 0) {
-    report.files.push({ path, format: 'other', outcome: 'unread', counts: countsOf([], []), changes: [], conflicts: [], problems })
+    report.files.push({
+      path,
+      format: 'other',
+      outcome: 'unread',
+      counts: countsOf([], []),
+      changes: [],
+      conflicts: [],
+      problems,
+    })
     const kept = bytes[MINE] ?? bytes[NEW]
     if (kept !== undefined) await output.file(path, kept)
     return
   }
   const carried = carryFile(input)
   report.files.push(carried.report)
-  if (carried.bytes !== undefined) await output.file(path, carried.bytes, pick(triple((side) => entries[side]?.mode)))
+  if (carried.bytes !== undefined)
+    await output.file(path, carried.bytes, pick(triple((side) => entries[side]?.mode)))
 }
 
 /** What a link or an empty folder is, to compare: its kind and where it leads. */
@@ -130,7 +152,11 @@ function isDropped(entries: Triple<TreeEntry | undefined>): boolean {
   return (fresh === undefined && mine === old) || (mine === undefined && fresh === old)
 }
 
-async function copyEntry(output: Output, path: string, entry: TreeEntry | undefined): Promise<void> {
+async function copyEntry(
+  output: Output,
+  path: string,
+  entry: TreeEntry | undefined,
+): Promise<void> {
   if (entry === undefined) return
   if (entry.kind === 'link') await output.link(path, readlinkSync(entry.location))
   else if (entry.kind === 'empty-folder') await output.folder(path)
@@ -196,10 +222,20 @@ interface KindClash {
 function kindClashes(trees: readonly ReadonlyMap<string, TreeEntry>[]): KindClash[] {
   const folders = trees.map(foldersOf)
   const clashes: KindClash[] = []
-  const candidates = new Set(trees.flatMap((tree) => [...tree].filter(([, entry]) => entry.kind !== 'empty-folder').map(([path]) => path)))
+  const candidates = new Set(
+    trees.flatMap((tree) =>
+      [...tree].filter(([, entry]) => entry.kind !== 'empty-folder').map(([path]) => path),
+    ),
+  )
   for (const path of candidates) {
     if (!folders.some((set) => set.has(path))) continue
-    const kinds = triple((side) => (folders[side]?.has(path) === true ? 'folder' : trees[side]?.has(path) === true ? 'file' : undefined))
+    const kinds = triple((side) =>
+      folders[side]?.has(path) === true
+        ? 'folder'
+        : trees[side]?.has(path) === true
+          ? 'file'
+          : undefined,
+    )
     const [old, fresh, mine] = kinds
     const side = mine === undefined || mine === old ? (fresh === undefined ? MINE : NEW) : MINE
     clashes.push({ root: path, side, conflict: fresh !== mine && fresh !== old && mine !== old })
@@ -211,7 +247,8 @@ function foldersOf(tree: ReadonlyMap<string, TreeEntry>): Set<string> {
   const folders = new Set<string>()
   for (const [path, entry] of tree) {
     if (entry.kind === 'empty-folder') folders.add(path)
-    for (let at = path.lastIndexOf('/'); at > 0; at = path.lastIndexOf('/', at - 1)) folders.add(path.slice(0, at))
+    for (let at = path.lastIndexOf('/'); at > 0; at = path.lastIndexOf('/', at - 1))
+      folders.add(path.slice(0, at))
   }
   return folders
 }
@@ -220,7 +257,11 @@ function clashReport({ root }: KindClash): FileReport {
   const conflict = {
     key: '',
     kind: 'file' as const,
-    id: conflictId(root, '', SIDES.map((side) => SIDE_NAMES[side])),
+    id: conflictId(
+      root,
+      '',
+      SIDES.map((side) => SIDE_NAMES[side]),
+    ),
     old: null,
     new: null,
     mine: null,

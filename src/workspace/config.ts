@@ -11,8 +11,14 @@ export type Take = (typeof TAKES)[number]
 
 const fileRule = z.strictObject({
   match: z.string().min(1).describe('Which files, as a pattern on their path: salvage/*.xml'),
-  take: z.enum(TAKES).optional().describe('Whose file the result gets; merge where nothing is said'),
-  format: z.enum(FORMAT_NAMES).optional().describe('The format, where the extension does not tell it'),
+  take: z
+    .enum(TAKES)
+    .optional()
+    .describe('Whose file the result gets; merge where nothing is said'),
+  format: z
+    .enum(FORMAT_NAMES)
+    .optional()
+    .describe('The format, where the extension does not tell it'),
   identity: z
     .record(z.string(), z.string().min(1))
     .optional()
@@ -21,7 +27,10 @@ const fileRule = z.strictObject({
 
 /** `anagnosis.yaml`, as far as it is built. */
 export const configSchema = z.strictObject({
-  files: z.array(fileRule).optional().describe('What to do with which files; the first match decides'),
+  files: z
+    .array(fileRule)
+    .optional()
+    .describe('What to do with which files; the first match decides'),
 })
 
 export type FileRule = z.infer<typeof fileRule>
@@ -73,7 +82,8 @@ function issueFailure(place: ConfigPlace, issue: z.core.$ZodIssue): Failure {
   if (issue.code === 'unrecognized_keys') return unknownKey(place, where, issue.keys[0] ?? '')
   const shown = where.map((step) => (typeof step === 'number' ? `${step + 1}` : step)).join(' ')
   const node = nodeAt(place.document, where)
-  const message = issue.code === 'invalid_value' ? wrongValue(issue.values, node) : plainMessage(issue)
+  const message =
+    issue.code === 'invalid_value' ? wrongValue(issue.values, node) : plainMessage(issue)
   return failureAt(place, node?.range?.[0] ?? 0, shown === '' ? message : `${shown}: ${message}`)
 }
 
@@ -92,14 +102,25 @@ function wrongValue(values: readonly unknown[], node: Node | undefined): string 
 function unknownKey(place: ConfigPlace, where: readonly (string | number)[], key: string): Failure {
   const level = where.filter((step) => typeof step === 'string').join(' ')
   const map = nodeAt(place.document, where)
-  const pair = isMap(map) ? map.items.find((item) => isScalar(item.key) && String(item.key.value) === key) : undefined
+  const pair = isMap(map)
+    ? map.items.find((item) => isScalar(item.key) && String(item.key.value) === key)
+    : undefined
   const at = isNode(pair?.key) ? (pair.key.range?.[0] ?? 0) : 0
   if (PLANNED[level]?.includes(key) === true) {
-    return failureAt(place, at, `${key}: is not built yet; this version reads ${KNOWN[level]?.join(', ') ?? ''}`)
+    return failureAt(
+      place,
+      at,
+      `${key}: is not built yet; this version reads ${KNOWN[level]?.join(', ') ?? ''}`,
+    )
   }
   const near = nearest(key, KNOWN[level] ?? [])
   const known = (KNOWN[level] ?? []).join(', ')
-  return failureAt(place, at, `there is no key ${key} here`, near === undefined ? `known are ${known}` : `did you mean ${near}?`)
+  return failureAt(
+    place,
+    at,
+    `there is no key ${key} here`,
+    near === undefined ? `known are ${known}` : `did you mean ${near}?`,
+  )
 }
 
 function nodeAt(document: Document, where: readonly (string | number)[]): Node | undefined {

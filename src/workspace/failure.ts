@@ -41,11 +41,15 @@ export function systemFailure(error: unknown, doing: string, path: string): unkn
   if (!(error instanceof Error) || !('code' in error)) return error
   const known = SYSTEM[String(error.code)]
   const [why, exit] = known ?? [`the system says: ${error.message}`, EXIT.unexpected]
-  return new Failure(`system/${String(error.code).toLowerCase()}`, `${doing} ${path} failed: ${why}`, {
-    exit,
-    path,
-    cause: error,
-  })
+  return new Failure(
+    `system/${String(error.code).toLowerCase()}`,
+    `${doing} ${path} failed: ${why}`,
+    {
+      exit,
+      path,
+      cause: error,
+    },
+  )
 }
 
 const SYSTEM: Record<string, [why: string, exit: ExitCode]> = {

@@ -17,7 +17,9 @@ export function formatOf(input: FileInput): KnownFormat | undefined {
   if (isPlainPath(input.path)) return undefined
   const looks = input.bytes.filter((bytes) => bytes !== undefined).map(formatOfBytes)
   const first = looks[0]
-  return first !== undefined && looks.every((name) => name === first) ? { name: first, certain: false } : undefined
+  return first !== undefined && looks.every((name) => name === first)
+    ? { name: first, certain: false }
+    : undefined
 }
 
 function formatOfBytes(bytes: Buffer): FormatName | undefined {

@@ -50,7 +50,10 @@ export async function refuseOverlap(paths: CarryPaths): Promise<void> {
     const input = await realLocation(paths[name])
     const how = isWithin(out, input) ? 'lies in' : isWithin(input, out) ? 'lies over' : undefined
     if (how === undefined) continue
-    const message = out === input ? `--out is the same as --${name}` : `--out ${paths.out} ${how} --${name} ${paths[name]}`
+    const message =
+      out === input
+        ? `--out is the same as --${name}`
+        : `--out ${paths.out} ${how} --${name} ${paths[name]}`
     throw new Failure('out/overlaps', message, {
       exit: EXIT.refused,
       path: paths.out,
@@ -66,11 +69,19 @@ async function realLocation(path: string): Promise<string> {
   if (real !== undefined) return real
   const parent = dirname(absolute)
   if (parent === absolute) return absolute
-  const isLink = await lstat(absolute).then((there) => there.isSymbolicLink()).catch(() => false)
+  const isLink = await lstat(absolute)
+    .then((there) => there.isSymbolicLink())
+    .catch(() => false)
   return isLink ? absolute : join(await realLocation(parent), basename(absolute))
 }
 
 function isWithin(inner: string, outer: string): boolean {
   const way = relative(outer, inner)
-  return way === '' || (!way.startsWith(`..${sep}`) && way !== '..' && resolve(outer, way) === inner && !/^[A-Za-z]:/.test(way))
+  return (
+    way === '' ||
+    (!way.startsWith(`..${sep}`) &&
+      way !== '..' &&
+      resolve(outer, way) === inner &&
+      !/^[A-Za-z]:/.test(way))
+  )
 }

@@ -9,10 +9,15 @@ import type { CarriedFile, FileInput } from './file-input.ts'
 import { same } from './file-input.ts'
 
 /** `take`: the file of one side, with what it costs told row by row. */
-export function taken(input: FileInput, take: 'vanilla' | 'mine', compared: FileReport): CarriedFile {
+export function taken(
+  input: FileInput,
+  take: 'vanilla' | 'mine',
+  compared: FileReport,
+): CarriedFile {
   const [old, fresh, mine] = input.bytes
   const own = old === undefined && fresh === undefined
-  const side = take === 'vanilla' ? (own ? MINE : NEW) : old === undefined && mine === undefined ? NEW : MINE
+  const side =
+    take === 'vanilla' ? (own ? MINE : NEW) : old === undefined && mine === undefined ? NEW : MINE
   const bytes = input.bytes[side]
   const by = `take: ${take}`
   const standing = side === NEW ? 'new' : 'mine'
@@ -22,17 +27,38 @@ export function taken(input: FileInput, take: 'vanilla' | 'mine', compared: File
   const settledConflicts = compared.conflicts.map((conflict): Change => {
     const { key, old: before, new: after, mine: ours } = conflict
     const owner = side === NEW ? 'vanilla' : 'mine'
-    return { key, side: owner, kind: 'changed', old: before, new: after, mine: ours, result: conflict[standing], by }
+    return {
+      key,
+      side: owner,
+      kind: 'changed',
+      old: before,
+      new: after,
+      mine: ours,
+      result: conflict[standing],
+      by,
+    }
   })
   const outcome = takenOutcome(input.bytes, bytes, side === NEW)
   const counts = { ...countsOf(changes, []), decided: settledConflicts.length }
   const problems = droppedNote(input, take, changes, settledConflicts)
   const { path, format } = compared
-  const told = { path, format, outcome, counts, changes: [...changes, ...settledConflicts], conflicts: [], problems }
+  const told = {
+    path,
+    format,
+    outcome,
+    counts,
+    changes: [...changes, ...settledConflicts],
+    conflicts: [],
+    problems,
+  }
   return { report: told, bytes }
 }
 
-function takenOutcome(inputs: Triple<Buffer | undefined>, bytes: Buffer | undefined, vanilla: boolean): Outcome {
+function takenOutcome(
+  inputs: Triple<Buffer | undefined>,
+  bytes: Buffer | undefined,
+  vanilla: boolean,
+): Outcome {
   const [old, fresh, mine] = inputs
   if (bytes === undefined) return 'removed'
   if (old !== undefined && same(old, fresh) && same(fresh, mine)) return 'same'
@@ -40,7 +66,12 @@ function takenOutcome(inputs: Triple<Buffer | undefined>, bytes: Buffer | undefi
   return 'mine'
 }
 
-function droppedNote(input: FileInput, take: Take, changes: readonly Change[], settledConflicts: readonly Change[]): LocatedProblem[] {
+function droppedNote(
+  input: FileInput,
+  take: Take,
+  changes: readonly Change[],
+  settledConflicts: readonly Change[],
+): LocatedProblem[] {
   const lost = changes.filter((change) => change.by !== undefined).length + settledConflicts.length
   if (lost === 0) return []
   const whose = take === 'vanilla' ? 'edits of yours are' : 'changes of vanilla are'

@@ -34,7 +34,9 @@ export function encode(text: string, form: TextForm): Buffer {
 
 /** Whether bytes look like no text at all: a zero byte near the start, and no byte order mark. */
 export function looksBinary(bytes: Buffer): boolean {
-  const marked = bytes.length >= 2 && ((bytes[0] === 0xff && bytes[1] === 0xfe) || (bytes[0] === 0xfe && bytes[1] === 0xff))
+  const marked =
+    bytes.length >= 2 &&
+    ((bytes[0] === 0xff && bytes[1] === 0xfe) || (bytes[0] === 0xfe && bytes[1] === 0xff))
   return !marked && bytes.subarray(0, 8192).includes(0)
 }
 
@@ -52,7 +54,12 @@ function firstInvalid(bytes: Buffer): { byte: number; line: number; column: numb
   const lineEnd = bytes.indexOf(10, byte)
   const rest = bytes.toString('utf8', byte, lineEnd < 0 ? bytes.length : lineEnd)
   const last = lines.at(-1) ?? ''
-  return { byte, line: lines.length, column: last.length + 1, text: (last + rest).replace(/\r$/, '') }
+  return {
+    byte,
+    line: lines.length,
+    column: last.length + 1,
+    text: (last + rest).replace(/\r$/, ''),
+  }
 }
 
 /** The largest offset up to `at` at which no multi-byte sequence is open. */

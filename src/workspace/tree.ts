@@ -28,7 +28,8 @@ export async function readTree(root: string): Promise<Map<string, TreeEntry>> {
       const at = join(location, child.name)
       if (child.isDirectory()) waiting.push(path)
       else if (child.isSymbolicLink()) entries.set(path, { kind: 'link', location: at, mode: 0 })
-      else if (child.isFile()) entries.set(path, { kind: 'file', location: at, mode: (await lstat(at)).mode & 0o777 })
+      else if (child.isFile())
+        entries.set(path, { kind: 'file', location: at, mode: (await lstat(at)).mode & 0o777 })
       else entries.set(path, { kind: 'other', location: at, mode: 0 })
     }
   }

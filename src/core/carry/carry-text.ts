@@ -46,7 +46,8 @@ export function carryText(texts: Triple<string | undefined>, options: CarryOptio
     return source === undefined ? undefined : options.format.read(source)
   })
   for (const side of SIDES) {
-    for (const problem of readings[side]?.problems ?? []) ledger.problem({ ...problem, input: SIDE_NAMES[side] })
+    for (const problem of readings[side]?.problems ?? [])
+      ledger.problem({ ...problem, input: SIDE_NAMES[side] })
   }
   const none = { changes: [], conflicts: [], identities: new Map<string, string>() }
   if (ledger.problems.some((problem) => problem.severity === 'error')) {
@@ -63,7 +64,9 @@ export function carryText(texts: Triple<string | undefined>, options: CarryOptio
   const identities = new Identities(known, options.identity ?? new Map<string, string>())
   const lineEnd = uniform ? '\n' : LINE_END[target === 'mixed' ? 'lf' : target]
   const merged = new Merge(docs, present, ledger, identities, lineEnd).run()
-  const wantsEnd = pick(triple((side) => (texts[side] === undefined ? undefined : endsLine(texts[side] ?? ''))))
+  const wantsEnd = pick(
+    triple((side) => (texts[side] === undefined ? undefined : endsLine(texts[side] ?? ''))),
+  )
   const ended = withLastLineEnd(merged, wantsEnd ?? false, lineEnd)
   const text = uniform ? (toLineEnds(ended, target) ?? '') : ended
   const { changes, conflicts } = ledger
@@ -80,9 +83,10 @@ function withLastLineEnd(text: string, wanted: boolean, lineEnd: string): string
 }
 
 function warnOfLaxness(readings: Triple<Reading | undefined>, ledger: Ledger): void {
-  const vanilla = new Set(SIDES.flatMap((side) => (side === MINE ? [] : (readings[side]?.lax ?? []))).map((l) => l.trait))
+  const vanilla = new Set(
+    SIDES.flatMap((side) => (side === MINE ? [] : (readings[side]?.lax ?? []))).map((l) => l.trait),
+  )
   for (const lax of readings[MINE]?.lax ?? []) {
     if (!vanilla.has(lax.trait)) ledger.problem({ ...lax.warning, input: 'mine' })
   }
 }
-

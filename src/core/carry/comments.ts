@@ -11,7 +11,8 @@ export function ownComments(units: UnitList, unit: number): number[] {
   const comments: number[] = []
   const own = units.own[unit] ?? 0
   let node = (units.node[unit] ?? 0) - 1
-  while (node >= 0 && tree.kind[node] === Kind.Comment && (tree.start[node] ?? 0) >= own) comments.unshift(node--)
+  while (node >= 0 && tree.kind[node] === Kind.Comment && (tree.start[node] ?? 0) >= own)
+    comments.unshift(node--)
   return comments
 }
 
@@ -21,7 +22,8 @@ export function trailingComments(units: UnitList, unit: number): number[] {
   const comments: number[] = []
   const end = units.end[unit] ?? 0
   let node = tree.next[units.node[unit] ?? 0] ?? tree.length
-  while (node < tree.length && tree.kind[node] === Kind.Comment && (tree.start[node] ?? 0) < end) comments.push(node++)
+  while (node < tree.length && tree.kind[node] === Kind.Comment && (tree.start[node] ?? 0) < end)
+    comments.push(node++)
   return comments
 }
 
@@ -29,7 +31,8 @@ export function trailingComments(units: UnitList, unit: number): number[] {
 export function commentsInside(doc: Doc, node: number): number[] {
   const comments: number[] = []
   const stop = doc.tree.next[node] ?? 0
-  for (let each = node; each < stop; each++) if (doc.kind(each) === Kind.Comment) comments.push(each)
+  for (let each = node; each < stop; each++)
+    if (doc.kind(each) === Kind.Comment) comments.push(each)
   return comments
 }
 
@@ -59,7 +62,8 @@ export function pickComments(
     return list === undefined ? undefined : commentForm(docs[side], list)
   })
   const [old = '', fresh, mine] = forms
-  if (fresh === mine || fresh === undefined || mine === undefined) return { side: pickSide(raw) ?? MINE, lost: [] }
+  if (fresh === mine || fresh === undefined || mine === undefined)
+    return { side: pickSide(raw) ?? MINE, lost: [] }
   if (old === mine) return { side: NEW, lost: [] }
   if (old === fresh) return { side: MINE, lost: [] }
   const kept = new Set((comments[MINE] ?? []).map((comment) => docs[MINE].commentText(comment)))

@@ -40,7 +40,8 @@ export type FileFate =
 export function fileFate({ has, equal }: FilePresence): FileFate {
   const [old, fresh, mine] = [has[OLD], has[NEW], has[MINE]]
   if (fresh && mine) {
-    if (old && equal.oldNew && equal.newMine) return { do: 'settled', outcome: 'same', whole: 'mine' }
+    if (old && equal.oldNew && equal.newMine)
+      return { do: 'settled', outcome: 'same', whole: 'mine' }
     if (equal.newMine) return { do: old ? 'compare' : 'settled', outcome: 'mine', whole: 'mine' }
     if (old && equal.oldMine) return { do: 'compare', outcome: 'vanilla', whole: 'new' }
     if (old && equal.oldNew) return { do: 'compare', outcome: 'mine', whole: 'mine' }

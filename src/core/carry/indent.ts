@@ -18,7 +18,8 @@ export interface Fit {
 /** The blanks that begin the line on which an offset stands. */
 export function lineIndent(source: string, offset: number): string {
   let start = offset
-  while (start > 0 && source.charCodeAt(start - 1) !== 10 && source.charCodeAt(start - 1) !== 13) start--
+  while (start > 0 && source.charCodeAt(start - 1) !== 10 && source.charCodeAt(start - 1) !== 13)
+    start--
   let end = start
   while (end < offset && (source.charCodeAt(end) === 32 || source.charCodeAt(end) === 9)) end++
   return source.slice(start, end)

@@ -101,6 +101,7 @@ export class Ledger {
 /** A stable name for a conflict: SHA-256 over path, key and decoded values, cut to 12 hex digits. */
 export function conflictId(path: string, key: string, decoded: readonly (string | null)[]): string {
   const hash = createHash('sha256')
-  for (const part of [path, key, ...decoded]) hash.update(part === null ? '-' : `${part.length}:${part}`)
+  for (const part of [path, key, ...decoded])
+    hash.update(part === null ? '-' : `${part.length}:${part}`)
   return hash.digest('hex').slice(0, 12)
 }

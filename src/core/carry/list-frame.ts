@@ -39,7 +39,11 @@ export class ListFrame {
       const span = spans[side]
       return span === undefined ? undefined : this.commentsIn(side, span.start, span.end)
     })
-    const picked = pickComments(this.merge.docs, comments, triple((side) => this.text(side, spans[side])))
+    const picked = pickComments(
+      this.merge.docs,
+      comments,
+      triple((side) => this.text(side, spans[side])),
+    )
     for (const comment of picked.lost) this.note(comment)
     if (!sides[NEW]) this.noteUnchosen()
     const span = spans[picked.side]
@@ -85,7 +89,7 @@ export class ListFrame {
       writer.slice(side, this.bodyEnd(side), this.end(side))
       return
     }
-    this.merge.writeClose(side, nodes[side], docs[closeName.side].name(closeName.node))
+    this.merge.elements.writeClose(side, nodes[side], docs[closeName.side].name(closeName.node))
   }
 
   /** Whether the container is written as a whole: it has no entries, as in one of the inputs. */
@@ -126,7 +130,9 @@ export class ListFrame {
   }
 
   private text(side: Side, span: { start: number; end: number } | undefined): string | undefined {
-    return span === undefined ? undefined : this.merge.docs[side].tree.source.slice(span.start, span.end)
+    return span === undefined
+      ? undefined
+      : this.merge.docs[side].tree.source.slice(span.start, span.end)
   }
 
   /** Comments that the opening holds: they stand on its line. */

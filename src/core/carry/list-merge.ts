@@ -11,7 +11,8 @@ import { joinKey } from '../keys/key.ts'
 import { commentsInside, ownComments, trailingComments } from './comments.ts'
 import { ListForm } from './list-form.ts'
 import { ListFrame } from './list-frame.ts'
-import type { Merge, Nodes, Where } from './merge.ts'
+import type { Merge, Where } from './merge.ts'
+import type { Nodes } from './recorder.ts'
 import { resultOrder } from './order.ts'
 import { carryProblems } from './problems.ts'
 import { UnitWriter } from './unit-writer.ts'
@@ -54,7 +55,11 @@ export class ListMerge {
     const side = nodes[MINE] >= 0 ? MINE : nodes[NEW] >= 0 ? NEW : OLD
     const isDocument = kind === Kind.Document && merge.docs[side].format.name !== 'ini'
     const { identities } = merge
-    this.matching = matchUnits(merge.docs, input.lists, { place: where.place, isDocument, identities })
+    this.matching = matchUnits(merge.docs, input.lists, {
+      place: where.place,
+      isDocument,
+      identities,
+    })
     this.form = new ListForm(merge, input)
     this.units = new UnitWriter(merge, input, this.form)
   }
@@ -92,7 +97,12 @@ export class ListMerge {
   /** Whether the order of this container's entries is content: members and attributes have none. */
   private isOrdered(): boolean {
     const { kind } = this.input
-    return kind === Kind.Element || kind === Kind.Array || kind === Kind.Section || kind === Kind.Document
+    return (
+      kind === Kind.Element ||
+      kind === Kind.Array ||
+      kind === Kind.Section ||
+      kind === Kind.Document
+    )
   }
 
   // Fates
@@ -111,7 +121,13 @@ export class ListMerge {
 
   private addedFate(cls: number, byMine: boolean): Fate {
     const nodes = this.nodesOf(cls)
-    this.merge.row(byMine ? 'mine' : 'vanilla', 'added', nodes, this.keyOf(cls), byMine ? MINE : NEW)
+    this.merge.record.change(
+      byMine ? 'mine' : 'vanilla',
+      'added',
+      nodes,
+      this.keyOf(cls),
+      byMine ? MINE : NEW,
+    )
     return byMine ? 'mine-added' : 'vanilla-added'
   }
 
@@ -121,7 +137,7 @@ export class ListMerge {
     if (fresh < 0 && mine < 0) this.removedRow('both', cls)
     else if (fresh < 0) {
       if (!this.isAsInOld(MINE, nodes)) {
-        this.merge.conflict('gone-in-vanilla', nodes, this.keyOf(cls))
+        this.merge.record.conflict('gone-in-vanilla', nodes, this.keyOf(cls))
         return 'kept-against-vanilla'
       }
       this.removedRow('vanilla', cls)
@@ -130,14 +146,14 @@ export class ListMerge {
       this.removedRow('mine', cls)
       this.noteLost(cls, NEW)
     } else {
-      this.merge.conflict('gone-in-mine', nodes, this.keyOf(cls))
+      this.merge.record.conflict('gone-in-mine', nodes, this.keyOf(cls))
       this.noteLost(cls, NEW)
     }
     return 'out'
   }
 
   private removedRow(side: 'vanilla' | 'mine' | 'both', cls: number): void {
-    this.merge.row(side, 'removed', this.nodesOf(cls), this.keyOf(cls), undefined)
+    this.merge.record.change(side, 'removed', this.nodesOf(cls), this.keyOf(cls), undefined)
   }
 
   private isAsInOld(side: Side, nodes: Nodes): boolean {
@@ -150,7 +166,8 @@ export class ListMerge {
     const [old, fresh, mine] = triple((side) => this.unitForm(side, cls))
     if (old === undefined && mine !== undefined) return 'mine-added'
     if (old === undefined) return this.hasAlready(fresh ?? '') ? 'out' : 'vanilla-added'
-    if (fresh === undefined) return mine !== undefined && mine !== old ? 'kept-against-vanilla' : 'out'
+    if (fresh === undefined)
+      return mine !== undefined && mine !== old ? 'kept-against-vanilla' : 'out'
     if (fresh !== old) this.noteComments(NEW, [this.matching.node(NEW, cls)])
     return 'out'
   }
@@ -194,20 +211,29 @@ export class ListMerge {
   private keepEditedComments(cls: number): void {
     const [old, , mine] = triple((side) => this.commentsOf(side, cls))
     const known = new Set(old.map((comment) => this.merge.docs[OLD].commentText(comment)))
-    const edited = (comment: number): boolean => !known.has(this.merge.docs[MINE].commentText(comment))
+    const edited = (comment: number): boolean =>
+      !known.has(this.merge.docs[MINE].commentText(comment))
     const list = this.input.lists[MINE]
     const unit = this.matching.unit(MINE, cls)
     if (list === undefined || unit < 0) return
     const own = ownComments(list, unit)
     if (own.some(edited)) this.leftComments.add(cls)
-    this.noteComments(MINE, mine.filter((comment) => edited(comment)))
+    this.noteComments(
+      MINE,
+      mine.filter((comment) => edited(comment)),
+    )
   }
 
   /** Mine removed an entry: what vanilla had written anew in its comments is quoted. */
   private noteLost(cls: number, side: Side): void {
-    const known = new Set(this.commentsOf(OLD, cls).map((comment) => this.merge.docs[OLD].commentText(comment)))
+    const known = new Set(
+      this.commentsOf(OLD, cls).map((comment) => this.merge.docs[OLD].commentText(comment)),
+    )
     const doc = this.merge.docs[side]
-    this.noteComments(side, this.commentsOf(side, cls).filter((comment) => !known.has(doc.commentText(comment))))
+    this.noteComments(
+      side,
+      this.commentsOf(side, cls).filter((comment) => !known.has(doc.commentText(comment))),
+    )
   }
 
   /** All comments that go with an entry: above it, in it and behind it. */
@@ -233,15 +259,30 @@ export class ListMerge {
 
   // Order
 
-  private tellMoves(moved: ReadonlyMap<number, 'vanilla' | 'mine' | 'both'>, clash: readonly number[]): void {
+  private tellMoves(
+    moved: ReadonlyMap<number, 'vanilla' | 'mine' | 'both'>,
+    clash: readonly number[],
+  ): void {
     for (const [cls, side] of moved) {
       const nodes = this.nodesOf(cls)
-      this.merge.row(side, 'moved', nodes, this.keyOf(cls), side === 'vanilla' ? NEW : MINE)
+      this.merge.record.change(
+        side,
+        'moved',
+        nodes,
+        this.keyOf(cls),
+        side === 'vanilla' ? NEW : MINE,
+      )
     }
     if (clash.length === 0 || this.merge.writer.isMuted) return
     const node = this.nodesOf(clash[0] ?? 0)[NEW]
     const doc = this.merge.docs[NEW]
-    this.merge.ledger.problem(carryProblems.orderKept(doc, node, clash.map((cls) => this.keyOf(cls))))
+    this.merge.ledger.problem(
+      carryProblems.orderKept(
+        doc,
+        node,
+        clash.map((cls) => this.keyOf(cls)),
+      ),
+    )
   }
 
   // Writing
@@ -270,7 +311,7 @@ export class ListMerge {
     const { merge } = this
     const key = this.keyOf(cls)
     if (nodes[OLD] < 0 && sameContent(merge.docs[NEW], nodes[NEW], merge.docs[MINE], nodes[MINE])) {
-      merge.row('both', 'added', nodes, key, MINE)
+      merge.record.change('both', 'added', nodes, key, MINE)
       merge.ledger.withoutRows(() => this.descend(nodes, key))
     } else this.descend(nodes, key)
   }
@@ -282,14 +323,22 @@ export class ListMerge {
 
   private tellRename(cls: number): void {
     const keys = triple((side) => {
-      const segment = this.matching.unit(side, cls) < 0 ? undefined : segmentOf(this.matching, cls, side)
+      const segment =
+        this.matching.unit(side, cls) < 0 ? undefined : segmentOf(this.matching, cls, side)
       return segment === undefined ? undefined : joinKey(this.input.where.key, segment)
     })
     const [old, fresh, mine] = keys
     if (old === undefined || (fresh !== old && mine !== old && fresh !== mine)) return
     const side = fresh === mine ? 'both' : mine === old ? 'vanilla' : 'mine'
     const key = this.keyOf(cls)
-    this.merge.row(side, 'renamed', this.nodesOf(cls), key, side === 'vanilla' ? NEW : MINE, old)
+    this.merge.record.change(
+      side,
+      'renamed',
+      this.nodesOf(cls),
+      key,
+      side === 'vanilla' ? NEW : MINE,
+      old,
+    )
     const means = this.matching.means(MINE, this.matching.unit(MINE, cls))
     if (means?.by === 'identity') {
       for (const path of means.identity.parts) this.merge.ledger.cover(joinKey(key, path.join('/')))

@@ -26,7 +26,11 @@ export function locate(
     if (related !== undefined) {
       const at = lines.at(related.span.start)
       const shown = lines.text(at.line)
-      located.related = { ...at, text: shown.length <= MOST_SHOWN ? shown : '', message: related.message }
+      located.related = {
+        ...at,
+        text: shown.length <= MOST_SHOWN ? shown : '',
+        message: related.message,
+      }
     }
     return located
   })

@@ -1,23 +1,22 @@
 import { Kind } from '../document/kind.ts'
-import { countLineEnds, skipBlanks } from '../document/characters.ts'
+import { countLineEnds } from '../document/characters.ts'
 import type { Span } from '../document/problem.ts'
 import type { UnitList } from '../document/unit-list.ts'
-import { attributeUnits, contentUnits } from '../document/unit-list.ts'
+import { contentUnits } from '../document/unit-list.ts'
 import { canonical, sameContent } from '../formats/canonical.ts'
 import type { Doc } from '../formats/doc.ts'
 import type { Identities } from '../identity/identities.ts'
 import { placeOf } from '../identity/place.ts'
 import type { Side, Triple } from '../identity/sides.ts'
-import { MINE, NEW, OLD, SIDES, triple } from '../identity/sides.ts'
+import { MINE, NEW, OLD, triple } from '../identity/sides.ts'
+import { ElementMerge } from './element-merge.ts'
 import { indentStep } from './indent.ts'
-import type { ChangeKind, ChangeSide, ConflictKind, Ledger, Types } from './ledger.ts'
+import type { Ledger } from './ledger.ts'
 import { ListMerge } from './list-merge.ts'
 import { pick, pickSide } from './pick.ts'
-import { decodedValue, jsonType, shownValue } from './values.ts'
+import type { Nodes } from './recorder.ts'
+import { Recorder } from './recorder.ts'
 import { Writer } from './writer.ts'
-
-/** The node of one entry in old, new and mine; -1 where it is not there. */
-export type Nodes = Triple<number>
 
 /** Where in the file a merge is: the key so far, and the key without identities. */
 export interface Where {
@@ -31,6 +30,8 @@ export interface Where {
  */
 export class Merge {
   readonly writer: Writer
+  readonly record: Recorder
+  readonly elements: ElementMerge
   /** Whether the last line written is a comment that belongs to no entry: what follows must not take it over. */
   endsInFreeComment = false
   /** One step of nesting in each document, and in the result. */
@@ -47,6 +48,8 @@ export class Merge {
     readonly lineEnd: string,
   ) {
     this.writer = new Writer(docs)
+    this.record = new Recorder(docs, ledger)
+    this.elements = new ElementMerge(this)
     const steps = triple((side) => (present[side] ? indentStep(docs[side].tree) : undefined))
     this.resultStep = pick(steps) ?? '  '
     this.steps = triple((side) => steps[side] ?? this.resultStep)
@@ -111,12 +114,12 @@ export class Merge {
   private reshaped(nodes: Nodes, where: Where): void {
     const [, fresh, mine] = nodes
     if (sameContent(this.docs[NEW], fresh, this.docs[MINE], mine)) {
-      this.row('both', 'changed', nodes, where.key, MINE)
+      this.record.change('both', 'changed', nodes, where.key, MINE)
       this.whole(MINE, nodes)
       return
     }
     const leaf = this.docs[MINE].kind(mine) === Kind.Scalar
-    if (leaf) this.conflict('two-values', nodes, where.key)
+    if (leaf) this.record.conflict('two-values', nodes, where.key)
     if (leaf) this.whole(MINE, nodes)
     else this.alike(this.docs[MINE].kind(mine), [-1, fresh, mine], where)
   }
@@ -124,7 +127,7 @@ export class Merge {
   private alike(kind: Kind, nodes: Nodes, where: Where): void {
     switch (kind) {
       case Kind.Element:
-        this.element(nodes, where)
+        this.elements.run(nodes, where)
         break
       case Kind.Member:
         this.member(nodes, where)
@@ -147,7 +150,9 @@ export class Merge {
     this.form(triple((side) => this.spanTo(side, nodes[side], starts[side])))
     const side = this.value(
       triple((each) => (nodes[each] < 0 ? undefined : canonical(this.docs[each], nodes[each]))),
-      triple((each) => this.docs[each].tree.source.slice(starts[each], this.end(each, nodes[each]))),
+      triple((each) =>
+        this.docs[each].tree.source.slice(starts[each], this.end(each, nodes[each])),
+      ),
       nodes,
       where.key,
     )
@@ -159,11 +164,13 @@ export class Merge {
     return node < 0 ? undefined : { start: this.start(side, node), end }
   }
 
-  private start(side: Side, node: number): number {
+  /** The offset at which a node starts. */
+  start(side: Side, node: number): number {
     return this.docs[side].tree.start[node] ?? 0
   }
 
-  private end(side: Side, node: number): number {
+  /** The offset after a node. */
+  end(side: Side, node: number): number {
     return this.docs[side].tree.end[node] ?? 0
   }
 
@@ -180,44 +187,43 @@ export class Merge {
    * Decides a value by its decoded forms; tells the ledger; gives the side whose text stands.
    * Where all are equal by value, their form is chosen like any other.
    */
-  private value(
-    values: Triple<string | undefined>,
-    raw: Triple<string>,
-    nodes: Nodes,
-    key: string,
-  ): Side {
+  value(values: Triple<string | undefined>, raw: Triple<string>, nodes: Nodes, key: string): Side {
     const [old, fresh, mine] = values
     if (fresh === mine) {
-      if (old === undefined) this.row('both', 'added', nodes, key, MINE)
-      else if (old !== mine) this.row('both', 'changed', nodes, key, MINE)
+      if (old === undefined) this.record.change('both', 'added', nodes, key, MINE)
+      else if (old !== mine) this.record.change('both', 'changed', nodes, key, MINE)
       return old === mine && raw[OLD] === raw[MINE] ? NEW : MINE
     }
     if (old !== undefined && old === mine) {
-      this.row('vanilla', 'changed', nodes, key, NEW)
+      this.record.change('vanilla', 'changed', nodes, key, NEW)
       return NEW
     }
-    if (old !== undefined && old === fresh) this.row('mine', 'changed', nodes, key, MINE)
-    else this.conflict(old === undefined ? 'two-new' : 'two-values', nodes, key)
+    if (old !== undefined && old === fresh) this.record.change('mine', 'changed', nodes, key, MINE)
+    else this.record.conflict(old === undefined ? 'two-new' : 'two-values', nodes, key)
     return MINE
   }
 
   /** A value here, a list or an entry there. */
   private shape(nodes: Nodes, where: Where): void {
-    const same = (a: Side, b: Side): boolean => sameContent(this.docs[a], nodes[a], this.docs[b], nodes[b])
+    const same = (a: Side, b: Side): boolean =>
+      sameContent(this.docs[a], nodes[a], this.docs[b], nodes[b])
     if (nodes[OLD] >= 0 && same(OLD, MINE)) {
-      this.row('vanilla', 'changed', nodes, where.key, NEW)
+      this.record.change('vanilla', 'changed', nodes, where.key, NEW)
       this.whole(NEW, nodes)
       return
     }
-    if (nodes[OLD] >= 0 && same(OLD, NEW)) this.row('mine', 'changed', nodes, where.key, MINE)
-    else this.conflict('shape', nodes, where.key)
+    if (nodes[OLD] >= 0 && same(OLD, NEW))
+      this.record.change('mine', 'changed', nodes, where.key, MINE)
+    else this.record.conflict('shape', nodes, where.key)
     this.whole(MINE, nodes)
   }
 
   // Containers
 
   private member(nodes: Nodes, where: Where): void {
-    const values = triple((side) => (nodes[side] < 0 ? -1 : this.docs[side].memberValue(nodes[side])))
+    const values = triple((side) =>
+      nodes[side] < 0 ? -1 : this.docs[side].memberValue(nodes[side]),
+    )
     this.form(triple((side) => this.spanTo(side, nodes[side], this.start(side, values[side]))))
     this.node(values, where)
   }
@@ -225,238 +231,39 @@ export class Merge {
   private container(nodes: Nodes, where: Where): void {
     const lists = this.contentLists(nodes)
     const frames = triple((side) =>
-      nodes[side] < 0 ? undefined : { start: this.start(side, nodes[side]), end: this.end(side, nodes[side]) },
+      nodes[side] < 0
+        ? undefined
+        : { start: this.start(side, nodes[side]), end: this.end(side, nodes[side]) },
     )
-    new ListMerge(this, { nodes, lists, frames, where, kind: this.docs[MINE].kind(nodes[MINE]) }).run()
+    new ListMerge(this, {
+      nodes,
+      lists,
+      frames,
+      where,
+      kind: this.docs[MINE].kind(nodes[MINE]),
+    }).run()
   }
 
-  private contentLists(nodes: Nodes): Triple<UnitList | undefined> {
+  /** The units of a container in each document that has it. */
+  contentLists(nodes: Nodes): Triple<UnitList | undefined> {
     return triple((side) => {
       const { tree, format } = this.docs[side]
       return nodes[side] < 0 ? undefined : contentUnits(tree, nodes[side], format.separator)
     })
   }
 
-  // Elements
-
-  private element(nodes: Nodes, where: Where): void {
-    const nameSide = this.elementName(nodes, where)
-    const attributes = triple((side) =>
-      nodes[side] < 0 ? undefined : attributeUnits(this.docs[side].tree, nodes[side]),
-    )
-    new ListMerge(this, { nodes, lists: attributes, frames: undefined, where, kind: Kind.Attribute }).run()
-    const tagEnds = triple((side) => attributes[side]?.closeStart ?? 0)
-    this.elementContent(nodes, tagEnds, nameSide, where)
-  }
-
-  /** Writes `<name`; gives the side whose name stands. Names differ only in roots. */
-  private elementName(nodes: Nodes, where: Where): Side {
-    const names = triple((side) => (nodes[side] < 0 ? undefined : this.docs[side].name(nodes[side])))
-    const [old, fresh, mine] = names
-    const side = pickSide(names) ?? MINE
-    if (fresh === mine && old !== undefined && old !== mine) this.rootRow('both', names, where)
-    else if (fresh !== mine && old === mine) this.rootRow('vanilla', names, where)
-    else if (fresh !== mine && old === fresh) this.rootRow('mine', names, where)
-    else if (fresh !== mine) this.conflict(old === undefined ? 'two-new' : 'two-values', nodes, where.key)
-    this.writer.slice(side, this.start(side, nodes[side]), this.docs[side].tree.nameEnd[nodes[side]] ?? 0)
-    return side
-  }
-
-  private rootRow(side: ChangeSide, names: Triple<string | undefined>, where: Where): void {
-    const [old = null, fresh = null, mine = null] = names
-    const result = side === 'vanilla' ? fresh : mine
-    this.ledger.change({ key: where.key, side, kind: 'renamed', was: old ?? '', old, new: fresh, mine, result })
-  }
-
-  private elementContent(nodes: Nodes, tagEnds: Triple<number>, nameSide: Side, where: Where): void {
-    const shapes = triple((side) => (nodes[side] < 0 ? undefined : this.contentShape(side, nodes[side])))
-    const [old, fresh, mine] = shapes
-    const both = fresh === 'empty' ? mine : mine === 'empty' ? fresh : fresh === mine ? fresh : 'mixed'
-    const fits = old === undefined || old === both || old === 'empty' || both === 'empty'
-    if (both === 'mixed' || (both === 'text' && !fits)) this.contentClash(nodes, tagEnds, where)
-    else {
-      const kept: Nodes = fits ? nodes : [-1, nodes[NEW], nodes[MINE]]
-      const listed = both === 'branch' || (both === 'empty' && old === 'branch') || this.hasInnerComments(kept)
-      if (listed) this.listedContent(kept, tagEnds, nameSide, where)
-      else this.textContent(kept, tagEnds, nameSide, where)
-    }
-  }
-
-  private contentShape(side: Side, node: number): 'empty' | 'text' | 'branch' {
-    const doc = this.docs[side]
-    if (!doc.isLeafElement(node)) return 'branch'
-    return doc.elementText(node) === '' ? 'empty' : 'text'
-  }
-
-  private hasInnerComments(nodes: Nodes): boolean {
-    return SIDES.some((side) => {
-      const doc = this.docs[side]
-      if (nodes[side] < 0) return false
-      return doc.children(nodes[side]).some((child) => {
-        const kind = doc.kind(child)
-        return kind === Kind.Comment || kind === Kind.Instruction
-      })
-    })
-  }
-
-  /** Text in one, child elements in the other: the content as a whole is one value. */
-  private contentClash(nodes: Nodes, tagEnds: Triple<number>, where: Where): void {
-    const contents = triple((side) => (nodes[side] < 0 ? undefined : this.contentForm(side, nodes[side])))
-    const [old, fresh, mine] = contents
-    let side: Side = MINE
-    if (fresh === mine) this.row('both', 'changed', nodes, where.key, MINE)
-    else if (old !== undefined && old === mine) {
-      this.row('vanilla', 'changed', nodes, where.key, NEW)
-      side = NEW
-    } else if (old !== undefined && old === fresh) this.row('mine', 'changed', nodes, where.key, MINE)
-    else this.conflict('shape', nodes, where.key)
-    this.writer.slice(side, tagEnds[side], this.end(side, nodes[side]))
-  }
-
-  private contentForm(side: Side, node: number): string {
-    const doc = this.docs[side]
-    if (doc.isLeafElement(node)) return `text ${doc.elementText(node)}`
-    const children = doc.children(node).filter((child) => {
-      const kind = doc.kind(child)
-      return kind !== Kind.Comment && kind !== Kind.Attribute
-    })
-    return `list ${children.map((child) => canonical(doc, child)).join('')}`
-  }
-
-  private listedContent(nodes: Nodes, tagEnds: Triple<number>, nameSide: Side, where: Where): void {
-    const lists = this.contentLists(nodes)
-    const frames = triple((side) =>
-      nodes[side] < 0 ? undefined : { start: tagEnds[side], end: this.end(side, nodes[side]) },
-    )
-    const closeName = { side: nameSide, node: nodes[nameSide] }
-    new ListMerge(this, { nodes, lists, frames, where, kind: Kind.Element, closeName }).run()
-  }
-
-  /** An element that is its text: `>` or `/>`, outer blanks, text, outer blanks, close tag. */
-  private textContent(nodes: Nodes, tagEnds: Triple<number>, nameSide: Side, where: Where): void {
-    const raw = triple((side) => this.docs[side].tree.source.slice(tagEnds[side], this.end(side, nodes[side])))
-    const side = this.value(
-      triple((each) => (nodes[each] < 0 ? undefined : this.docs[each].elementText(nodes[each]))),
-      raw,
-      nodes,
-      where.key,
-    )
-    const framed = triple((each) =>
-      nodes[each] >= 0 && !this.isSelfClosing(each, nodes[each]) ? this.textFrame(each, nodes[each], tagEnds[each]) : undefined,
-    )
-    const chosen = framed[side]
-    if (chosen === undefined) {
-      this.writer.slice(side, tagEnds[side], this.end(side, nodes[side]))
-      return
-    }
-    this.form(triple((each) => framed[each]?.before))
-    this.writer.slice(side, chosen.before.end, chosen.after.start)
-    this.form(triple((each) => framed[each]?.after))
-    this.closeTag(nodes, framed, nameSide)
-  }
-
-  private isSelfClosing(side: Side, node: number): boolean {
-    const { tree } = this.docs[side]
-    return tree.bodyStart[node] === tree.end[node]
-  }
-
-  /** What stands before and after the text of an element that has a close tag. */
-  private textFrame(side: Side, node: number, tagEnd: number): { before: Span; after: Span } {
-    const { tree } = this.docs[side]
-    const bodyStart = tree.bodyStart[node] ?? 0
-    const bodyEnd = tree.bodyEnd[node] ?? 0
-    const textStart = skipBlanks(tree.source, bodyStart, bodyEnd)
-    let textEnd = bodyEnd
-    while (textEnd > textStart && skipBlanks(tree.source, textEnd - 1, textEnd) === textEnd) textEnd--
-    return { before: { start: tagEnd, end: textStart }, after: { start: textEnd, end: bodyEnd } }
-  }
-
-  private closeTag(nodes: Nodes, framed: Triple<object | undefined>, nameSide: Side): void {
-    const { tree } = this.docs[nameSide]
-    const node = nodes[nameSide] < 0 ? -1 : nodes[nameSide]
-    const name = node < 0 ? '' : tree.source.slice((tree.start[node] ?? 0) + 1, tree.nameEnd[node])
-    const ends = triple((side) => {
-      if (framed[side] === undefined) return undefined
-      const from = this.docs[side].tree.bodyEnd[nodes[side]] ?? 0
-      return this.docs[side].tree.source.slice(from, this.end(side, nodes[side]))
-    })
-    const side = pickSide(ends) ?? MINE
-    this.writeClose(side, nodes[side], nameSide === side ? undefined : name)
-  }
-
-  /** Writes an element's close tag from one side, with another name where the element was renamed. */
-  writeClose(side: Side, node: number, name: string | undefined): void {
-    const { tree } = this.docs[side]
-    const start = tree.bodyEnd[node] ?? 0
-    const end = tree.end[node] ?? 0
-    const ownName = this.docs[side].name(node)
-    if (name === undefined || name === '' || name === ownName || start === end) this.writer.slice(side, start, end)
-    else {
-      this.writer.slice(side, start, start + 2)
-      this.writer.made(name)
-      this.writer.slice(side, start + 2 + ownName.length, end)
-    }
-  }
-
-  // Form and facts
-
   /** Writes a stretch that is form alone, chosen three-way. */
   form(spans: Triple<Span | undefined>): void {
     const side = pickSide(
       triple((each) => {
         const span = spans[each]
-        return span === undefined ? undefined : this.docs[each].tree.source.slice(span.start, span.end)
+        return span === undefined
+          ? undefined
+          : this.docs[each].tree.source.slice(span.start, span.end)
       }),
     )
     const span = side === undefined ? undefined : spans[side]
     if (side !== undefined && span !== undefined) this.writer.slice(side, span.start, span.end)
-  }
-
-  /** Tells the ledger a change. `from` is the side whose value stands, undefined where nothing does. */
-  row(side: ChangeSide, kind: ChangeKind, nodes: Nodes, key: string, from: Side | undefined, was?: string): void {
-    const result = from === undefined ? null : this.shown(from, nodes)
-    this.ledger.change({
-      key,
-      side,
-      kind,
-      ...(was === undefined ? {} : { was }),
-      old: this.shown(OLD, nodes),
-      new: this.shown(NEW, nodes),
-      mine: this.shown(MINE, nodes),
-      result,
-      ...this.types(nodes),
-    })
-  }
-
-  conflict(kind: ConflictKind, nodes: Nodes, key: string): void {
-    const position = (side: Side): { line: number; column: number } | null =>
-      nodes[side] < 0 ? null : this.docs[side].lines.at(this.start(side, nodes[side]))
-    this.ledger.conflict(
-      {
-        key,
-        kind,
-        old: this.shown(OLD, nodes),
-        new: this.shown(NEW, nodes),
-        mine: this.shown(MINE, nodes),
-        result: this.shown(MINE, nodes),
-        at: { old: position(OLD), new: position(NEW), mine: position(MINE) },
-        ...this.types(nodes),
-      },
-      triple((side) => decodedValue(this.docs[side], nodes[side])),
-    )
-  }
-
-  private shown(side: Side, nodes: Nodes): string | null {
-    return nodes[side] < 0 ? null : shownValue(this.docs[side], nodes[side])
-  }
-
-  private types(nodes: Nodes): { types?: Types } {
-    const [old, fresh, mine] = triple((side) =>
-      nodes[side] < 0 ? undefined : jsonType(this.docs[side], nodes[side]),
-    )
-    const distinct = new Set([old, fresh, mine].filter((type) => type !== undefined))
-    if (distinct.size < 2) return {}
-    return { types: { old: old ?? null, new: fresh ?? null, mine: mine ?? null } }
   }
 
   /** The place of what a node holds: its own name added, where it has one that is part of a place. */
@@ -468,4 +275,3 @@ export class Merge {
     return placeOf(place, doc.name(node))
   }
 }
-

@@ -18,13 +18,16 @@ export interface ResultOrder {
  * @param inResult whether a class is in the result
  */
 export function resultOrder(matching: Matching, inResult: (cls: number) => boolean): ResultOrder {
-  const shared = (side: Side): number[] => matching.classOf[side].filter((cls) => isCommon(matching, cls))
+  const shared = (side: Side): number[] =>
+    matching.classOf[side].filter((cls) => isCommon(matching, cls))
   const [old, fresh, mine] = [shared(OLD), shared(NEW), shared(MINE)]
   const vanillaMoved = !sameSequence(old, fresh)
   const mineMoved = !sameSequence(old, mine)
   const agree = sameSequence(fresh, mine)
   const skeleton =
-    vanillaMoved && !mineMoved ? inNewOrder(matching, inResult) : matching.classOf[MINE].filter(inResult)
+    vanillaMoved && !mineMoved
+      ? inNewOrder(matching, inResult)
+      : matching.classOf[MINE].filter(inResult)
   const moved = new Map<number, 'vanilla' | 'mine' | 'both'>()
   if (mineMoved) for (const cls of displaced(old, mine)) moved.set(cls, agree ? 'both' : 'mine')
   else if (vanillaMoved) for (const cls of displaced(old, fresh)) moved.set(cls, 'vanilla')

@@ -24,7 +24,8 @@ export const carryProblems = {
   },
 
   orderKept(doc: Doc, node: number, keys: readonly string[]): InputProblem {
-    const some = keys.slice(0, 3).join(', ') + (keys.length > 3 ? ` and ${keys.length - 3} more` : '')
+    const some =
+      keys.slice(0, 3).join(', ') + (keys.length > 3 ? ` and ${keys.length - 3} more` : '')
     return {
       severity: 'note',
       code: 'carry/order-kept',

@@ -48,7 +48,8 @@ export interface CarryReport {
 }
 
 export function countsOf(changes: readonly Change[], conflicts: readonly Conflict[]): Counts {
-  const of = (side: Change['side']): number => changes.filter((change) => change.side === side).length
+  const of = (side: Change['side']): number =>
+    changes.filter((change) => change.side === side).length
   return {
     edits: of('mine'),
     vanillaChanges: of('vanilla'),
@@ -59,8 +60,18 @@ export function countsOf(changes: readonly Change[], conflicts: readonly Conflic
 }
 
 /** The counts of all files, and how many files there are and how many could not be read. */
-export function totalCounts(files: readonly FileReport[]): Counts & { files: number; unread: number } {
-  const total = { files: files.length, unread: 0, edits: 0, vanillaChanges: 0, both: 0, conflicts: 0, decided: 0 }
+export function totalCounts(
+  files: readonly FileReport[],
+): Counts & { files: number; unread: number } {
+  const total = {
+    files: files.length,
+    unread: 0,
+    edits: 0,
+    vanillaChanges: 0,
+    both: 0,
+    conflicts: 0,
+    decided: 0,
+  }
   for (const { outcome, counts } of files) {
     if (outcome === 'unread') total.unread++
     total.edits += counts.edits

@@ -7,7 +7,8 @@ import { ownComments, pickComments, trailingComments } from './comments.ts'
 import { fitText } from './indent.ts'
 import type { ListForm } from './list-form.ts'
 import type { ListInput } from './list-merge.ts'
-import type { Merge, Nodes } from './merge.ts'
+import type { Merge } from './merge.ts'
+import type { Nodes } from './recorder.ts'
 import { pickSide } from './pick.ts'
 import { carryProblems } from './problems.ts'
 
@@ -46,11 +47,13 @@ export class UnitWriter {
   /** A gap before an entry that would else be taken to own the comment written before it. */
   private partFromComment(side: Side, unit: number): void {
     const { merge } = this
-    if (!merge.endsInFreeComment || merge.writer.isMuted || this.isMixed || this.isAttributes) return
+    if (!merge.endsInFreeComment || merge.writer.isMuted || this.isMixed || this.isAttributes)
+      return
     const list = this.list(side)
     if (list.isComment(unit) || !merge.writer.atLineStart()) return
     const start = list.start[unit] ?? 0
-    if (countLineEnds(list.tree.source, start, list.own[unit] ?? 0) === 0) merge.writer.made(merge.lineEnd)
+    if (countLineEnds(list.tree.source, start, list.own[unit] ?? 0) === 0)
+      merge.writer.made(merge.lineEnd)
     merge.endsInFreeComment = false
   }
 
@@ -83,10 +86,22 @@ export class UnitWriter {
 
   /** Writes an entry that both have; `entry` merges its nodes. */
   merged(units: Triple<number>, separator: boolean, entry: (nodes: Nodes) => void): void {
-    const nodes = triple((side) => (units[side] < 0 ? -1 : (this.list(side).node[units[side]] ?? -1)))
+    const nodes = triple((side) =>
+      units[side] < 0 ? -1 : (this.list(side).node[units[side]] ?? -1),
+    )
     const [old, fresh, mine] = triple((side) => this.unitText(side, units[side]))
-    const whole = fresh === mine ? MINE : old === undefined ? undefined : old === mine ? NEW : old === fresh ? MINE : undefined
-    if (whole === undefined || (old === undefined && fresh !== mine)) this.byParts(units, nodes, separator, entry)
+    const whole =
+      fresh === mine
+        ? MINE
+        : old === undefined
+          ? undefined
+          : old === mine
+            ? NEW
+            : old === fresh
+              ? MINE
+              : undefined
+    if (whole === undefined || (old === undefined && fresh !== mine))
+      this.byParts(units, nodes, separator, entry)
     else {
       if (old !== fresh || old !== mine) this.merge.writer.muted(() => entry(nodes))
       this.guardLine(whole, units[whole])
@@ -115,7 +130,10 @@ export class UnitWriter {
     const comments = triple((side) =>
       units[side] < 0
         ? undefined
-        : [this.list(side).node[units[side]] ?? 0, ...trailingComments(this.list(side), units[side])],
+        : [
+            this.list(side).node[units[side]] ?? 0,
+            ...trailingComments(this.list(side), units[side]),
+          ],
     )
     const picked = pickComments(this.merge.docs, comments, bodies)
     this.noteLost(picked.lost)
@@ -130,7 +148,11 @@ export class UnitWriter {
     const last = ownComments(list, unit).at(-1) ?? 0
     const end = list.tree.end[last] ?? 0
     if (list.startsLine(unit)) this.beginLine()
-    this.piece(MINE, list.start[unit] ?? 0, skipToLineStart(list.tree.source, end, this.nodeEnd(MINE, unit)))
+    this.piece(
+      MINE,
+      list.start[unit] ?? 0,
+      skipToLineStart(list.tree.source, end, this.nodeEnd(MINE, unit)),
+    )
     if (!this.merge.writer.isMuted) this.merge.endsInFreeComment = true
   }
 
@@ -233,7 +255,12 @@ export class UnitWriter {
     return this.unitSlice(side, unit, 'start', 'end')
   }
 
-  private unitSlice(side: Side, unit: number, from: 'start' | 'own', to: 'own' | 'node' | 'end'): string | undefined {
+  private unitSlice(
+    side: Side,
+    unit: number,
+    from: 'start' | 'own',
+    to: 'own' | 'node' | 'end',
+  ): string | undefined {
     if (unit < 0) return undefined
     const list = this.list(side)
     const end = to === 'node' ? list.tree.start[list.node[unit] ?? 0] : list[to][unit]

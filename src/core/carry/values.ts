@@ -23,7 +23,9 @@ export function shownValue(doc: Doc, node: number): string {
 
 function isText(doc: Doc, node: number): boolean {
   const first = node + 1
-  return doc.isLeafElement(node) && doc.kind(Math.min(first, doc.tree.length - 1)) !== Kind.Attribute
+  return (
+    doc.isLeafElement(node) && doc.kind(Math.min(first, doc.tree.length - 1)) !== Kind.Attribute
+  )
 }
 
 /** The content of a node in the form in which conflicts are named; null where there is no node. */

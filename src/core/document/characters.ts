@@ -34,7 +34,11 @@ export function countLineEnds(source: string, from: number, to: number): number 
   let count = 0
   for (let at = from; at < to; at++) {
     const code = source.charCodeAt(at)
-    if (code === LF || (code === CR && !(at + 1 < source.length && source.charCodeAt(at + 1) === LF))) count++
+    if (
+      code === LF ||
+      (code === CR && !(at + 1 < source.length && source.charCodeAt(at + 1) === LF))
+    )
+      count++
   }
   return count
 }

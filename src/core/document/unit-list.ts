@@ -159,7 +159,11 @@ class UnitTiler {
     if (tree.kind[this.container] === Kind.Document) return first
     let node = first
     let at = this.at
-    while (node < stop && tree.kind[node] === Kind.Comment && this.sameLine(at, tree.start[node] ?? 0)) {
+    while (
+      node < stop &&
+      tree.kind[node] === Kind.Comment &&
+      this.sameLine(at, tree.start[node] ?? 0)
+    ) {
       at = tree.end[node] ?? 0
       node = tree.next[node] ?? stop
     }
@@ -210,7 +214,10 @@ class UnitTiler {
     const { tree, pending } = this
     let own = tree.start[node] ?? 0
     let first = pending.length
-    while (first > 0 && countLineEnds(tree.source, tree.end[pending[first - 1] ?? 0] ?? 0, own) <= 1) {
+    while (
+      first > 0 &&
+      countLineEnds(tree.source, tree.end[pending[first - 1] ?? 0] ?? 0, own) <= 1
+    ) {
       first--
       own = tree.start[pending[first] ?? 0] ?? 0
     }

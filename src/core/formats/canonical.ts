@@ -44,7 +44,9 @@ function elementForm(doc: Doc, node: number): string {
   for (const child of doc.children(node)) {
     if (doc.kind(child) === Kind.Attribute) attributes.push(canonical(doc, child))
   }
-  const inside = doc.isLeafElement(node) ? sized(doc.elementText(node)) : content(doc, node).join('')
+  const inside = doc.isLeafElement(node)
+    ? sized(doc.elementText(node))
+    : content(doc, node).join('')
   return `<${sized(doc.name(node))}${attributes.sort().join('')}>${inside}<`
 }
 

@@ -8,7 +8,19 @@ const BY_EXTENSION: Record<string, FormatName> = {
 }
 
 /** Extensions of what is no data by key: their content is not asked. */
-const NO_FORMAT = new Set(['txt', 'md', 'html', 'htm', 'csv', 'log', 'lua', 'js', 'png', 'dll', 'exe'])
+const NO_FORMAT = new Set([
+  'txt',
+  'md',
+  'html',
+  'htm',
+  'csv',
+  'log',
+  'lua',
+  'js',
+  'png',
+  'dll',
+  'exe',
+])
 
 function extensionOf(path: string): string {
   const name = path.slice(path.lastIndexOf('/') + 1)
@@ -39,7 +51,9 @@ export function formatOfText(text: string): FormatName | undefined {
 function looksLikeIni(start: string): boolean {
   const lines = start.split(/\r\n|\r|\n/)
   if (lines.length > 1) lines.pop()
-  const solid = lines.map((line) => line.trim()).filter((line) => line !== '' && !/^[;#]/.test(line))
+  const solid = lines
+    .map((line) => line.trim())
+    .filter((line) => line !== '' && !/^[;#]/.test(line))
   const sections = solid.filter((line) => /^\[[^\]]+\]\s*([;#].*)?$/.test(line))
   const properties = solid.filter((line) => /^[\w.\-+ ]+\s*=/.test(line))
   return sections.length > 0 && sections.length + properties.length === solid.length

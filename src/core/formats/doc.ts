@@ -40,7 +40,8 @@ export class Doc {
   children(node: number): number[] {
     const children: number[] = []
     const stop = this.tree.next[node] ?? 0
-    for (let child = node + 1; child < stop; child = this.tree.next[child] ?? stop) children.push(child)
+    for (let child = node + 1; child < stop; child = this.tree.next[child] ?? stop)
+      children.push(child)
     return children
   }
 

@@ -13,7 +13,11 @@ export function parseIdentity(text: string): IdentityExpression {
 }
 
 /** The decoded identity of an entry, or undefined where a part of it is not there or empty. */
-export function identityOf(doc: Doc, entry: number, identity: IdentityExpression): string[] | undefined {
+export function identityOf(
+  doc: Doc,
+  entry: number,
+  identity: IdentityExpression,
+): string[] | undefined {
   const values: string[] = []
   for (const path of identity.parts) {
     const value = valueAt(doc, entry, path)

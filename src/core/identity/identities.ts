@@ -28,14 +28,17 @@ export class Identities {
   /** Of the elements `name` in containers at `place`. */
   ofElements(place: string, name: string): IdentityExpression | undefined {
     return this.of(placeOf(place, name), () =>
-      this.docs.map((doc) => containersAt(doc, place).map((container) => elementsNamed(doc, [container], name))),
+      this.docs.map((doc) =>
+        containersAt(doc, place).map((container) => elementsNamed(doc, [container], name)),
+      ),
     )
   }
 
   /** Of the objects in arrays at `place`. */
   ofItems(place: string): IdentityExpression | undefined {
     return this.of(place, () =>
-      this.docs.map((doc) => containersAt(doc, place).map((array) =>
+      this.docs.map((doc) =>
+        containersAt(doc, place).map((array) =>
           doc.children(array).filter((item) => doc.kind(item) === Kind.Object),
         ),
       ),
@@ -45,7 +48,8 @@ export class Identities {
   /** What was chosen so far: place to identity. */
   choices(): Map<string, string> {
     const choices = new Map<string, string>()
-    for (const [place, identity] of this.chosen) if (identity !== undefined) choices.set(place, identity.text)
+    for (const [place, identity] of this.chosen)
+      if (identity !== undefined) choices.set(place, identity.text)
     return choices
   }
 

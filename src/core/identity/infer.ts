@@ -25,7 +25,8 @@ export function inferIdentity(
   docs: readonly Doc[],
   groups: readonly SiblingGroups[],
 ): IdentityExpression | undefined {
-  if (groups.every((inDocument) => inDocument.every((siblings) => siblings.length < 2))) return undefined
+  if (groups.every((inDocument) => inDocument.every((siblings) => siblings.length < 2)))
+    return undefined
   let best: Judged | undefined
   for (const [order, text] of candidates(docs, groups).entries()) {
     const judged = judge(parseIdentity(text), order, docs, groups)
@@ -41,7 +42,10 @@ function isBetter(a: Judged, b: Judged): boolean {
 }
 
 function customaryRank(text: string): number {
-  const last = text.slice(text.lastIndexOf('/') + 1).replace('@', '').toLowerCase()
+  const last = text
+    .slice(text.lastIndexOf('/') + 1)
+    .replace('@', '')
+    .toLowerCase()
   const rank = CUSTOMARY.indexOf(last)
   return (rank < 0 ? CUSTOMARY.length : rank) + (text.includes('/') ? CUSTOMARY.length : 0)
 }
@@ -57,7 +61,13 @@ function candidates(docs: readonly Doc[], groups: readonly SiblingGroups[]): str
   return [...found, ...deeper]
 }
 
-function collect(doc: Doc, entry: number, prefix: string, found: Set<string>, deeper: Set<string>): void {
+function collect(
+  doc: Doc,
+  entry: number,
+  prefix: string,
+  found: Set<string>,
+  deeper: Set<string>,
+): void {
   const into = prefix === '' ? found : deeper
   for (const child of doc.children(entry)) {
     const name = doc.name(child)
@@ -72,7 +82,8 @@ function collect(doc: Doc, entry: number, prefix: string, found: Set<string>, de
       case Kind.Member: {
         const value = doc.memberValue(child)
         if (isNameLike(doc, value)) into.add(prefix + name)
-        if (prefix === '' && doc.kind(value) === Kind.Object) collect(doc, value, `${name}/`, found, deeper)
+        if (prefix === '' && doc.kind(value) === Kind.Object)
+          collect(doc, value, `${name}/`, found, deeper)
         break
       }
       default:

@@ -108,7 +108,8 @@ export class Keying {
     const { identities, place } = this.scope
     const name = group.slice(group.indexOf(':') + 1)
     const plain = this.every(group, (doc, node) => isPlain(doc, node))
-    if (plain && !identities.isConfigured(place, name)) return most === 1 ? { by: 'single' } : { by: 'value' }
+    if (plain && !identities.isConfigured(place, name))
+      return most === 1 ? { by: 'single' } : { by: 'value' }
     const identity = identities.ofElements(place, name)
     if (identity === undefined && most === 1) return { by: 'single' }
     return identified(identity)
@@ -119,11 +120,16 @@ export class Keying {
     const lengths = new Set<number>()
     for (const side of SIDES) {
       const list = this.lists[side]
-      if (list !== undefined) lengths.add(list.node.filter((_, unit) => !list.isComment(unit)).length)
+      if (list !== undefined)
+        lengths.add(list.node.filter((_, unit) => !list.isComment(unit)).length)
     }
     const isNumber = (doc: Doc, node: number): boolean => /^-?[0-9]/.test(doc.tree.body(node))
-    const unquoted = (doc: Doc, node: number): boolean => doc.tree.source[doc.tree.start[node] ?? 0] !== '"'
-    return lengths.size === 1 && this.every(undefined, (doc, node) => isNumber(doc, node) && unquoted(doc, node))
+    const unquoted = (doc: Doc, node: number): boolean =>
+      doc.tree.source[doc.tree.start[node] ?? 0] !== '"'
+    return (
+      lengths.size === 1 &&
+      this.every(undefined, (doc, node) => isNumber(doc, node) && unquoted(doc, node))
+    )
   }
 
   private every(group: string | undefined, holds: (doc: Doc, node: number) => boolean): boolean {
@@ -151,7 +157,10 @@ export class Keying {
       const group = this.groups[side][unit] ?? ''
       const means = this.means.get(group)
       if (list?.isComment(unit) === true) return `${group}\0${doc.commentText(node)}\0${previous}`
-      previous = means?.by === 'index' ? `${group}\0${index++}` : keyBy(doc, node, group, means ?? { by: 'single' })
+      previous =
+        means?.by === 'index'
+          ? `${group}\0${index++}`
+          : keyBy(doc, node, group, means ?? { by: 'single' })
       return previous
     })
   }
@@ -177,5 +186,7 @@ function keyBy(doc: Doc, node: number, group: string, means: Means): string {
 
 /** An element that is nothing but its text. */
 function isPlain(doc: Doc, node: number): boolean {
-  return doc.children(node).every((child) => doc.kind(child) === Kind.Text || doc.kind(child) === Kind.Comment)
+  return doc
+    .children(node)
+    .every((child) => doc.kind(child) === Kind.Text || doc.kind(child) === Kind.Comment)
 }

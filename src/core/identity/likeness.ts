@@ -21,9 +21,12 @@ function collect(doc: Doc, node: number, path: string, features: Map<string, num
     return
   }
   const here = `${path}/${doc.name(node)}`
-  const leaf = kind !== Kind.Element && kind !== Kind.Object && kind !== Kind.Array && kind !== Kind.Member
-  if (leaf && kind !== Kind.Section && kind !== Kind.Document) return count(features, `${here}=${doc.value(node)}`)
-  if (kind === Kind.Element && doc.isLeafElement(node)) count(features, `${here}=${doc.elementText(node)}`)
+  const leaf =
+    kind !== Kind.Element && kind !== Kind.Object && kind !== Kind.Array && kind !== Kind.Member
+  if (leaf && kind !== Kind.Section && kind !== Kind.Document)
+    return count(features, `${here}=${doc.value(node)}`)
+  if (kind === Kind.Element && doc.isLeafElement(node))
+    count(features, `${here}=${doc.elementText(node)}`)
   for (const child of doc.children(node)) {
     const childKind = doc.kind(child)
     if (childKind !== Kind.Comment && childKind !== Kind.Text) collect(doc, child, here, features)

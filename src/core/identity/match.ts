@@ -78,7 +78,11 @@ export class Matching {
 
   /** Makes two classes one, where no document has a unit in both; gives whether it did. */
   join(into: number, from: number): boolean {
-    if (into === from || SIDES.some((side) => this.unit(side, into) >= 0 && this.unit(side, from) >= 0)) return false
+    if (
+      into === from ||
+      SIDES.some((side) => this.unit(side, into) >= 0 && this.unit(side, from) >= 0)
+    )
+      return false
     for (const side of SIDES) {
       const unit = this.unit(side, from)
       if (unit < 0) continue
@@ -156,8 +160,8 @@ class Pairing {
         const words = this.isWords(a, lostUnits[0] ?? 0)
         if (words) this.pairEqual(a, b, lostUnits, gainedUnits)
         if (!words || a === OLD) this.pairInGaps(a, b, lostUnits, gainedUnits)
-      }
-      else if (means?.by === 'identity' && a === OLD) this.pairRenamed(a, b, lostUnits, gainedUnits)
+      } else if (means?.by === 'identity' && a === OLD)
+        this.pairRenamed(a, b, lostUnits, gainedUnits)
     }
   }
 
@@ -196,7 +200,12 @@ class Pairing {
   }
 
   /** Pairs units that stand between the same matched neighbours. */
-  private pairInGaps(a: Side, b: Side, allLost: readonly number[], allGained: readonly number[]): void {
+  private pairInGaps(
+    a: Side,
+    b: Side,
+    allLost: readonly number[],
+    allGained: readonly number[],
+  ): void {
     const { matching } = this
     const lost = allLost.filter((unit) => matching.unit(b, matching.classOf[a][unit] ?? -1) < 0)
     const gained = allGained.filter((unit) => matching.unit(a, matching.classOf[b][unit] ?? -1) < 0)
@@ -224,7 +233,12 @@ class Pairing {
     return gaps
   }
 
-  private pairSequences(a: Side, b: Side, lost: readonly number[], gained: readonly number[]): void {
+  private pairSequences(
+    a: Side,
+    b: Side,
+    lost: readonly number[],
+    gained: readonly number[],
+  ): void {
     const { matching } = this
     const words = this.isWords(a, lost[0] ?? 0)
     const positional = words && lost.length === gained.length
@@ -236,7 +250,10 @@ class Pairing {
           words ? LEAST_WORDS : LEAST_LIKENESS,
         )
     for (const [i, j] of pairs) {
-      matching.join(matching.classOf[a][lost[i] ?? 0] ?? -1, matching.classOf[b][gained[j] ?? 0] ?? -1)
+      matching.join(
+        matching.classOf[a][lost[i] ?? 0] ?? -1,
+        matching.classOf[b][gained[j] ?? 0] ?? -1,
+      )
     }
   }
 

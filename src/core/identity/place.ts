@@ -11,7 +11,8 @@ export function containersAt(doc: Doc, place: string): number[] {
   let nodes = doc.format.name === 'json' ? throughArrays(doc, [doc.root()]) : [doc.root()]
   const steps = place === '' ? [] : place.split('/')
   for (const [i, step] of steps.entries()) {
-    nodes = doc.format.name === 'json' ? membersNamed(doc, nodes, step) : elementsNamed(doc, nodes, step)
+    nodes =
+      doc.format.name === 'json' ? membersNamed(doc, nodes, step) : elementsNamed(doc, nodes, step)
     if (doc.format.name === 'json' && i < steps.length - 1) nodes = throughArrays(doc, nodes)
   }
   if (doc.format.name !== 'json') return nodes
@@ -34,7 +35,8 @@ function membersNamed(doc: Doc, objects: readonly number[], name: string): numbe
   const found: number[] = []
   for (const object of objects) {
     for (const child of doc.children(object)) {
-      if (doc.kind(child) === Kind.Member && doc.name(child) === name) found.push(doc.memberValue(child))
+      if (doc.kind(child) === Kind.Member && doc.name(child) === name)
+        found.push(doc.memberValue(child))
     }
   }
   return found

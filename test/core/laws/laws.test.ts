@@ -12,16 +12,33 @@ import { renderers } from './render.ts'
 const RUNS = { numRuns: Number(process.env.LAW_RUNS ?? 400) }
 
 /** The config names the identity, so that a document of one entry is told apart like one of many. */
-const IDENTITY = new Map([['find', '@id'], ['find/find', '@id'], ['finds', 'id'], ['finds/parts', 'id']])
+const IDENTITY = new Map([
+  ['find', '@id'],
+  ['find/find', '@id'],
+  ['finds', 'id'],
+  ['finds/parts', 'id'],
+])
 
-function carry(renderer: Renderer, texts: [string, string, string]): CarriedText & { text: string } {
-  const options = { format: formatNamed(renderer.name), path: `salvage/finds.${renderer.name}`, identity: IDENTITY }
+function carry(
+  renderer: Renderer,
+  texts: [string, string, string],
+): CarriedText & { text: string } {
+  const options = {
+    format: formatNamed(renderer.name),
+    path: `salvage/finds.${renderer.name}`,
+    identity: IDENTITY,
+  }
   const carried = carryText(texts, options)
-  if (carried.text === undefined) throw new Error(`unread: ${JSON.stringify(carried.problems)}\n${texts.join('\n=====\n')}`)
+  if (carried.text === undefined)
+    throw new Error(`unread: ${JSON.stringify(carried.problems)}\n${texts.join('\n=====\n')}`)
   return { ...carried, text: carried.text }
 }
 
-function rendered(renderer: Renderer, story: Story, mineStyle: Style = PLAIN): [string, string, string] {
+function rendered(
+  renderer: Renderer,
+  story: Story,
+  mineStyle: Style = PLAIN,
+): [string, string, string] {
   return [
     renderer.render(story.old, PLAIN),
     renderer.render(story.fresh, PLAIN),
@@ -38,21 +55,27 @@ function modelKey(key: string): string {
     .replace(/\/@?(worth|weight|depth|bottom|hours)$/, '.$1')
 }
 
-const conflictKeys = (carried: CarriedText): string[] => carried.conflicts.map((c) => modelKey(c.key)).sort()
+const conflictKeys = (carried: CarriedText): string[] =>
+  carried.conflicts.map((c) => modelKey(c.key)).sort()
 
 describe.each(renderers)('laws of carry, $name', (renderer) => {
   const { depth } = renderer
 
   test('1 rest: what one side left alone is the other side, byte for byte', () => {
     fc.assert(
-      fc.property(models(depth), fc.array(edits, { maxLength: 6 }), styles, (old, changes, style) => {
-        const o = renderer.render(old, PLAIN)
-        const changed = changes.reduce((model, edit) => edited(model, edit, depth === 0), old)
-        const x = renderer.render(changed, style)
-        expect(carry(renderer, [o, x, o]).text).toBe(x)
-        expect(carry(renderer, [o, o, x]).text).toBe(x)
-        expect(carry(renderer, [o, x, x]).text).toBe(x)
-      }),
+      fc.property(
+        models(depth),
+        fc.array(edits, { maxLength: 6 }),
+        styles,
+        (old, changes, style) => {
+          const o = renderer.render(old, PLAIN)
+          const changed = changes.reduce((model, edit) => edited(model, edit, depth === 0), old)
+          const x = renderer.render(changed, style)
+          expect(carry(renderer, [o, x, o]).text).toBe(x)
+          expect(carry(renderer, [o, o, x]).text).toBe(x)
+          expect(carry(renderer, [o, x, x]).text).toBe(x)
+        },
+      ),
       RUNS,
     )
   })
@@ -82,17 +105,28 @@ describe.each(renderers)('laws of carry, $name', (renderer) => {
   })
 
   test('4 locality: where vanilla changed one value, nothing else of mine changes by a byte', () => {
-    const oneSet = fc.record({ do: fc.constant('set' as const), at: fc.nat(30), which: fc.nat(9), value: fc.constant('4242') })
+    const oneSet = fc.record({
+      do: fc.constant('set' as const),
+      at: fc.nat(30),
+      which: fc.nat(9),
+      value: fc.constant('4242'),
+    })
     fc.assert(
-      fc.property(models(depth), oneSet, styles, fc.array(edits, { maxLength: 5 }), (old, edit, style, mineEdits) => {
-        const fresh = edited(old, edit, false)
-        const mine = mineEdits.reduce((model, each) => edited(model, each, depth === 0), old)
-        const carried = carry(renderer, rendered(renderer, { old, fresh, mine }, style))
-        const before = renderer.render(mine, style)
-        const differing = differingLines(before, carried.text)
-        expect(differing.every((line) => line.includes('4242'))).toBe(true)
-        expect(differing.length).toBeLessThanOrEqual(1)
-      }),
+      fc.property(
+        models(depth),
+        oneSet,
+        styles,
+        fc.array(edits, { maxLength: 5 }),
+        (old, edit, style, mineEdits) => {
+          const fresh = edited(old, edit, false)
+          const mine = mineEdits.reduce((model, each) => edited(model, each, depth === 0), old)
+          const carried = carry(renderer, rendered(renderer, { old, fresh, mine }, style))
+          const before = renderer.render(mine, style)
+          const differing = differingLines(before, carried.text)
+          expect(differing.every((line) => line.includes('4242'))).toBe(true)
+          expect(differing.length).toBeLessThanOrEqual(1)
+        },
+      ),
       RUNS,
     )
   })
@@ -100,7 +134,12 @@ describe.each(renderers)('laws of carry, $name', (renderer) => {
   test('5 it loads: the result parses, with nothing that neither vanilla nor mine has', () => {
     fc.assert(
       fc.property(stories(depth), styles, (story, style) => {
-        const strict = { ...story, old: bare(story.old), fresh: bare(story.fresh), mine: bare(story.mine) }
+        const strict = {
+          ...story,
+          old: bare(story.old),
+          fresh: bare(story.fresh),
+          mine: bare(story.mine),
+        }
         const { text } = carry(renderer, rendered(renderer, strict, style))
         if (renderer.name === 'json') JSON.parse(text)
         readBack(text, renderer)
@@ -118,7 +157,10 @@ describe.each(renderers)('laws of carry, $name', (renderer) => {
         expect(conflictKeys(other)).toEqual(conflictKeys(one))
         const open = conflictKeys(one)
         const settled = (text: string): [string, string][] =>
-          sorted(readBack(text, renderer).values).filter(([key]) => !open.some((c) => key === c || key.startsWith(`${c}.`) || key.startsWith(`${c}/`)))
+          sorted(readBack(text, renderer).values).filter(
+            ([key]) =>
+              !open.some((c) => key === c || key.startsWith(`${c}.`) || key.startsWith(`${c}/`)),
+          )
         expect(settled(other.text)).toEqual(settled(one.text))
       }),
       RUNS,
@@ -130,8 +172,12 @@ describe.each(renderers)('laws of carry, $name', (renderer) => {
       fc.property(stories(depth), styles, (story, style) => {
         const plain = carry(renderer, rendered(renderer, story))
         const other = carry(renderer, rendered(renderer, story, style))
-        expect(other.conflicts.map((c) => [c.key, c.id]).sort()).toEqual(plain.conflicts.map((c) => [c.key, c.id]).sort())
-        expect(sorted(readBack(other.text, renderer).values)).toEqual(sorted(readBack(plain.text, renderer).values))
+        expect(other.conflicts.map((c) => [c.key, c.id]).sort()).toEqual(
+          plain.conflicts.map((c) => [c.key, c.id]).sort(),
+        )
+        expect(sorted(readBack(other.text, renderer).values)).toEqual(
+          sorted(readBack(plain.text, renderer).values),
+        )
       }),
       RUNS,
     )
@@ -179,14 +225,24 @@ function differingLines(before: string, after: string): string[] {
 /** A model without comments: what strict JSON can hold. */
 function bare(model: Model): Model {
   const strip = (entries: Model['entries']): Model['entries'] =>
-    entries.map((entry) => ({ ...entry, above: [], behind: '', free: '', parts: strip(entry.parts) }))
+    entries.map((entry) => ({
+      ...entry,
+      above: [],
+      behind: '',
+      free: '',
+      parts: strip(entry.parts),
+    }))
   return { entries: strip(model.entries), last: '' }
 }
 
 /** Each comment that a side wrote is in the result, in a conflict's entry, or quoted in a note. */
 function expectCommentsKept(story: Story, carried: CarriedText & { text: string }): void {
   const old = new Set(commentsOf(story.old))
-  const told = [carried.text, ...carried.problems.map((p) => p.message), ...carried.conflicts.flatMap((c) => [c.new ?? '', c.mine ?? ''])].join('\n')
+  const told = [
+    carried.text,
+    ...carried.problems.map((p) => p.message),
+    ...carried.conflicts.flatMap((c) => [c.new ?? '', c.mine ?? '']),
+  ].join('\n')
   for (const model of [story.fresh, story.mine]) {
     for (const text of commentsOf(model)) {
       if (!old.has(text)) expect(told, `comment ${text}`).toContain(text)
@@ -209,7 +265,11 @@ function expectPlaces(story: Story, order: readonly string[]): void {
   for (const id of fresh) {
     if (!order.includes(id)) continue
     const isNew = !mine.includes(id)
-    if (isNew) expect(order[predecessor === undefined ? 0 : order.indexOf(predecessor) + 1], story.fresh.entries.map((e) => e.id).join()).toBe(id)
+    if (isNew)
+      expect(
+        order[predecessor === undefined ? 0 : order.indexOf(predecessor) + 1],
+        story.fresh.entries.map((e) => e.id).join(),
+      ).toBe(id)
     predecessor = id
   }
 }

@@ -30,7 +30,13 @@ export interface Style {
   reversedValues: boolean
 }
 
-export const PLAIN: Style = { indent: '  ', lineEnd: '\n', quote: '"', finalLineEnd: true, reversedValues: false }
+export const PLAIN: Style = {
+  indent: '  ',
+  lineEnd: '\n',
+  quote: '"',
+  finalLineEnd: true,
+  reversedValues: false,
+}
 
 export const styles: fc.Arbitrary<Style> = fc.record({
   indent: fc.constantFrom('  ', '    ', '\t', ''),
@@ -41,23 +47,28 @@ export const styles: fc.Arbitrary<Style> = fc.record({
 })
 
 const names = ['worth', 'weight', 'depth', 'bottom', 'hours']
-const word = fc.constantFrom('reef', 'kelp', 'silt', 'hull', 'tide', 'lamp', 'salt & brine', 'a < b')
-const value = fc.oneof(
-  fc.integer({ min: 0, max: 40 }).map(String),
-  word,
-  fc.constant(''),
+const word = fc.constantFrom(
+  'reef',
+  'kelp',
+  'silt',
+  'hull',
+  'tide',
+  'lamp',
+  'salt & brine',
+  'a < b',
 )
-const comment = fc
-  .tuple(word, fc.integer({ min: 0, max: 99 }))
-  .map(([text, n]) => `${text} ${n}`)
+const value = fc.oneof(fc.integer({ min: 0, max: 40 }).map(String), word, fc.constant(''))
+const comment = fc.tuple(word, fc.integer({ min: 0, max: 99 })).map(([text, n]) => `${text} ${n}`)
 const maybe = (text: fc.Arbitrary<string>): fc.Arbitrary<string> =>
   fc.oneof({ weight: 3, arbitrary: fc.constant('') }, { weight: 1, arbitrary: text })
 
 function entry(depth: number): fc.Arbitrary<Entry> {
   return fc.record({
     id: fc.constant(''),
-    values: fc
-      .uniqueArray(fc.tuple(fc.constantFrom(...names), value), { selector: ([name]) => name, maxLength: 4 }),
+    values: fc.uniqueArray(fc.tuple(fc.constantFrom(...names), value), {
+      selector: ([name]) => name,
+      maxLength: 4,
+    }),
     parts: depth === 0 ? fc.constant([]) : fc.array(entry(depth - 1), { maxLength: 2 }),
     above: fc.oneof(
       { weight: 3, arbitrary: fc.constant<string[]>([]) },
@@ -96,12 +107,29 @@ export type Edit =
 const place = fc.nat({ max: 30 })
 
 export const edits: fc.Arbitrary<Edit> = fc.oneof(
-  { weight: 6, arbitrary: fc.record({ do: fc.constant('set' as const), at: place, which: place, value }) },
-  { weight: 2, arbitrary: fc.record({ do: fc.constant('add-value' as const), at: place, which: place, value }) },
-  { weight: 2, arbitrary: fc.record({ do: fc.constant('remove-value' as const), at: place, which: place }) },
+  {
+    weight: 6,
+    arbitrary: fc.record({ do: fc.constant('set' as const), at: place, which: place, value }),
+  },
+  {
+    weight: 2,
+    arbitrary: fc.record({ do: fc.constant('add-value' as const), at: place, which: place, value }),
+  },
+  {
+    weight: 2,
+    arbitrary: fc.record({ do: fc.constant('remove-value' as const), at: place, which: place }),
+  },
   { weight: 2, arbitrary: fc.record({ do: fc.constant('remove' as const), at: place }) },
   { weight: 1, arbitrary: fc.record({ do: fc.constant('swap' as const), at: place }) },
-  { weight: 4, arbitrary: fc.record({ do: fc.constant('add' as const), at: place, entry: entry(1), name: fc.nat({ max: 5 }) }) },
+  {
+    weight: 4,
+    arbitrary: fc.record({
+      do: fc.constant('add' as const),
+      at: place,
+      entry: entry(1),
+      name: fc.nat({ max: 5 }),
+    }),
+  },
   {
     weight: 3,
     arbitrary: fc.record({
@@ -140,7 +168,10 @@ function addEntry(
   siblings.splice(edit.at % (siblings.length + 1), 0, added)
 }
 
-function editEntry({ entry: chosen, siblings }: { entry: Entry; siblings: Entry[] }, edit: Edit): void {
+function editEntry(
+  { entry: chosen, siblings }: { entry: Entry; siblings: Entry[] },
+  edit: Edit,
+): void {
   const index = siblings.indexOf(chosen)
   switch (edit.do) {
     case 'set': {
@@ -209,6 +240,10 @@ export function flattened(entries: readonly Entry[], prefix = ''): Map<string, s
 
 /** All comments of a model. */
 export function commentsOf(model: Model): string[] {
-  const all = allEntries(model.entries).flatMap(({ entry: each }) => [...each.above, each.behind, each.free])
+  const all = allEntries(model.entries).flatMap(({ entry: each }) => [
+    ...each.above,
+    each.behind,
+    each.free,
+  ])
   return [...all, model.last].filter((text) => text !== '')
 }

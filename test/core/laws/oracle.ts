@@ -30,7 +30,8 @@ function entriesById(story: Story): ById {
 
 function mergeLevel(level: ById, prefix: string, out: Expected): void {
   const ids = new Set([...level.old, ...level.fresh, ...level.mine].map((entry) => entry.id))
-  const find = (entries: readonly Entry[], id: string): Entry | undefined => entries.find((entry) => entry.id === id)
+  const find = (entries: readonly Entry[], id: string): Entry | undefined =>
+    entries.find((entry) => entry.id === id)
   for (const id of ids) {
     const key = prefix + id
     const [old, fresh, mine] = [find(level.old, id), find(level.fresh, id), find(level.mine, id)]
@@ -50,10 +51,20 @@ function mergeLevel(level: ById, prefix: string, out: Expected): void {
   }
 }
 
-function mergeValues(key: string, old: Entry | undefined, fresh: Entry, mine: Entry, out: Expected): void {
-  const names = new Set([old, fresh, mine].flatMap((entry) => entry?.values.map(([name]) => name) ?? []))
+function mergeValues(
+  key: string,
+  old: Entry | undefined,
+  fresh: Entry,
+  mine: Entry,
+  out: Expected,
+): void {
+  const names = new Set(
+    [old, fresh, mine].flatMap((entry) => entry?.values.map(([name]) => name) ?? []),
+  )
   for (const name of names) {
-    const [o, n, m] = [old, fresh, mine].map((entry) => entry?.values.find(([known]) => known === name)?.[1])
+    const [o, n, m] = [old, fresh, mine].map(
+      (entry) => entry?.values.find(([known]) => known === name)?.[1],
+    )
     const result = n === m ? n : o === m ? n : m
     if (result !== undefined) out.values.set(`${key}.${name}`, result)
     if (n !== m && o !== m && o !== n) out.conflicts.add(`${key}.${name}`)
@@ -71,7 +82,10 @@ function sameContent(a: Entry, b: Entry): boolean {
 }
 
 /** The values of a rendered text by the same keys, read back through the tree. */
-export function readBack(text: string, renderer: Renderer): { values: Map<string, string>; order: string[] } {
+export function readBack(
+  text: string,
+  renderer: Renderer,
+): { values: Map<string, string>; order: string[] } {
   const format = formatNamed(renderer.name)
   const { tree, problems } = format.read(text)
   if (problems.length > 0) throw new Error(`does not load: ${problems[0]?.message}\n${text}`)
@@ -87,7 +101,13 @@ export function readBack(text: string, renderer: Renderer): { values: Map<string
   return { values, order }
 }
 
-function readXml(doc: Doc, parent: number, prefix: string, values: Map<string, string>, order: string[]): void {
+function readXml(
+  doc: Doc,
+  parent: number,
+  prefix: string,
+  values: Map<string, string>,
+  order: string[],
+): void {
   for (const node of doc.children(parent)) {
     if (doc.kind(node) !== Kind.Element || doc.name(node) !== 'find') continue
     const attributes = doc.children(node).filter((child) => doc.kind(child) === Kind.Attribute)
@@ -95,7 +115,8 @@ function readXml(doc: Doc, parent: number, prefix: string, values: Map<string, s
     const key = prefix + doc.value(id)
     values.set(key, '')
     if (prefix === '') order.push(key)
-    for (const child of attributes) if (child !== id) values.set(`${key}.${doc.name(child)}`, doc.value(child))
+    for (const child of attributes)
+      if (child !== id) values.set(`${key}.${doc.name(child)}`, doc.value(child))
     for (const child of doc.children(node)) {
       if (doc.kind(child) !== Kind.Element || doc.name(child) === 'find') continue
       values.set(`${key}.${doc.name(child)}`, doc.elementText(child))
@@ -111,12 +132,19 @@ function readIni(doc: Doc, values: Map<string, string>, order: string[]): void {
     values.set(key, '')
     order.push(key)
     for (const child of doc.children(section)) {
-      if (doc.kind(child) === Kind.Property) values.set(`${key}.${doc.name(child)}`, doc.value(child))
+      if (doc.kind(child) === Kind.Property)
+        values.set(`${key}.${doc.name(child)}`, doc.value(child))
     }
   }
 }
 
-function readJson(doc: Doc, array: number, prefix: string, values: Map<string, string>, order: string[]): void {
+function readJson(
+  doc: Doc,
+  array: number,
+  prefix: string,
+  values: Map<string, string>,
+  order: string[],
+): void {
   for (const object of doc.children(array)) {
     if (doc.kind(object) !== Kind.Object) continue
     const members = doc.children(object).filter((child) => doc.kind(child) === Kind.Member)
@@ -126,7 +154,8 @@ function readJson(doc: Doc, array: number, prefix: string, values: Map<string, s
     values.set(key, '')
     if (prefix === '') order.push(key)
     for (const member of members) {
-      if (doc.name(member) === 'parts') readJson(doc, doc.memberValue(member), `${key}/`, values, order)
+      if (doc.name(member) === 'parts')
+        readJson(doc, doc.memberValue(member), `${key}/`, values, order)
       else if (member !== id) values.set(`${key}.${doc.name(member)}`, text(member))
     }
   }

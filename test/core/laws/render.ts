@@ -34,7 +34,9 @@ function xmlEntry(out: Lines, depth: number, entry: Entry): void {
   }
   for (const text of entry.above) out.add(depth, `<!-- ${text} -->`)
   const behind = entry.behind === '' ? '' : ` <!-- ${entry.behind} -->`
-  const attributes = values(entry, out.style).filter(([name]) => name === 'depth' || name === 'hours')
+  const attributes = values(entry, out.style).filter(
+    ([name]) => name === 'depth' || name === 'hours',
+  )
   const elements = entry.values.filter(([name]) => name !== 'depth' && name !== 'hours')
   const written = [['id', entry.id] as [string, string], ...attributes]
   if (out.style.reversedValues) written.reverse()
@@ -73,14 +75,19 @@ function jsonEntry(out: Lines, depth: number, entry: Entry, comma: string): void
   for (const text of entry.above) out.add(depth, `// ${text}`)
   const behind = entry.behind === '' ? '' : ` // ${entry.behind}`
   out.add(depth, '{')
-  const members = [['id', JSON.stringify(entry.id)], ...entry.values.map(([name, text]) => [name, jsonScalar(text)])]
+  const members = [
+    ['id', JSON.stringify(entry.id)],
+    ...entry.values.map(([name, text]) => [name, jsonScalar(text)]),
+  ]
   if (out.style.reversedValues) members.reverse()
   const lines = members.map(([name, text]) => `"${name}": ${text}`)
   lines.forEach((line) => out.add(depth + 1, `${line},`))
   if (entry.parts.length === 0) out.add(depth + 1, '"parts": []')
   else {
     out.add(depth + 1, '"parts": [')
-    entry.parts.forEach((part, i) => jsonEntry(out, depth + 2, part, i < entry.parts.length - 1 ? ',' : ''))
+    entry.parts.forEach((part, i) =>
+      jsonEntry(out, depth + 2, part, i < entry.parts.length - 1 ? ',' : ''),
+    )
     out.add(depth + 1, ']')
   }
   out.add(depth, `}${comma}${behind}`)
@@ -96,7 +103,9 @@ const json: Renderer = {
   render(model, style) {
     const out = new Lines(style)
     out.add(0, '{ "finds": [')
-    model.entries.forEach((entry, i) => jsonEntry(out, 1, entry, i < model.entries.length - 1 ? ',' : ''))
+    model.entries.forEach((entry, i) =>
+      jsonEntry(out, 1, entry, i < model.entries.length - 1 ? ',' : ''),
+    )
     if (model.last !== '') out.add(1, `// ${model.last}`)
     out.add(0, '] }')
     return out.text()

@@ -12,7 +12,8 @@ export const ini: Format = {
   },
   nodeName(tree, node) {
     const start = tree.start[node] ?? 0
-    if (tree.kind[node] === Kind.Section) return tree.source.slice(start + 1, tree.nameEnd[node]).trim()
+    if (tree.kind[node] === Kind.Section)
+      return tree.source.slice(start + 1, tree.nameEnd[node]).trim()
     return tree.kind[node] === Kind.Property ? tree.source.slice(start, tree.nameEnd[node]) : ''
   },
   leafValue: (tree, node) => tree.body(node).trim(),

@@ -29,7 +29,12 @@ export const iniProblems = {
       hint: 'expected name = value',
     }),
   noName: (span: Span) =>
-    error({ code: 'ini/no-name', message: 'a value with no name before it', span, hint: 'expected name = value' }),
+    error({
+      code: 'ini/no-name',
+      message: 'a value with no name before it',
+      span,
+      hint: 'expected name = value',
+    }),
   unclosedQuote: (span: Span) =>
     error({
       code: 'ini/unclosed-quote',

@@ -38,7 +38,9 @@ export const json: Format = {
   },
   nodeName(tree, node) {
     if (tree.kind[node] !== Kind.Member) return ''
-    return decodeString(tree.source.slice((tree.start[node] ?? 0) + 1, (tree.nameEnd[node] ?? 0) - 1))
+    return decodeString(
+      tree.source.slice((tree.start[node] ?? 0) + 1, (tree.nameEnd[node] ?? 0) - 1),
+    )
   },
   leafValue: scalarValue,
   commentText: (tree, node) => foldBlanks(tree.body(node).replace(/^\s*\*/gm, '')),

@@ -11,6 +11,7 @@ export function canonicalNumber(raw: string): string {
   const digits = (whole + fraction).replace(/^0+/, '')
   const significant = digits.replace(/0+$/, '')
   if (significant === '') return '0'
-  const exponent = BigInt(power) - BigInt(fraction.length) + BigInt(digits.length - significant.length)
+  const exponent =
+    BigInt(power) - BigInt(fraction.length) + BigInt(digits.length - significant.length)
   return `${sign}${significant}e${exponent}`
 }

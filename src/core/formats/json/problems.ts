@@ -8,7 +8,12 @@ function error(problem: Factory): Problem {
 
 export const jsonProblems = {
   empty: (span: Span) =>
-    error({ code: 'json/empty', message: 'there is no value in this file', span, hint: 'expected {, [ or a value' }),
+    error({
+      code: 'json/empty',
+      message: 'there is no value in this file',
+      span,
+      hint: 'expected {, [ or a value',
+    }),
   missingComma: (next: string, span: Span, after: Span) =>
     error({
       code: 'json/missing-comma',
@@ -39,7 +44,12 @@ export const jsonProblems = {
       hint: 'expected {, [, a string in double quotes, a number, true, false or null',
     }),
   strayComma: (span: Span) =>
-    error({ code: 'json/stray-comma', message: 'a comma with no value before it', span, hint: 'remove it' }),
+    error({
+      code: 'json/stray-comma',
+      message: 'a comma with no value before it',
+      span,
+      hint: 'remove it',
+    }),
   badNumber: (text: string, span: Span) =>
     error({
       code: 'json/bad-number',
@@ -102,7 +112,8 @@ export const jsonProblems = {
   laxTrailingComma: (span: Span): Problem => ({
     severity: 'warning',
     code: 'json/lax-trailing-comma',
-    message: 'your file has a comma after a last entry, which no vanilla version of it has; it is kept',
+    message:
+      'your file has a comma after a last entry, which no vanilla version of it has; it is kept',
     span,
     hint: 'the game may refuse it',
   }),

@@ -68,7 +68,8 @@ export class JsonScanner {
   read(): void {
     const document = this.tree.open(Kind.Document, 0, 0, 0)
     let at = this.trivia(0)
-    if (at >= this.end && !this.stopped) this.report(jsonProblems.empty({ start: 0, end: Math.min(1, this.end) }))
+    if (at >= this.end && !this.stopped)
+      this.report(jsonProblems.empty({ start: 0, end: Math.min(1, this.end) }))
     else if (!this.stopped) at = this.value(at)
     while (this.depth > 0 && !this.stopped) at = this.step(at)
     if (!this.stopped) {
@@ -278,7 +279,15 @@ export class JsonScanner {
     }
     const end = block ? bodyEnd + 2 : bodyEnd
     if (this.firstComment < 0) this.firstComment = at
-    if (keep) this.tree.leaf({ kind: Kind.Comment, start: at, end, nameEnd: at, bodyStart: at + 2, bodyEnd })
+    if (keep)
+      this.tree.leaf({
+        kind: Kind.Comment,
+        start: at,
+        end,
+        nameEnd: at,
+        bodyStart: at + 2,
+        bodyEnd,
+      })
     return end
   }
 

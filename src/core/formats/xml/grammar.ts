@@ -18,7 +18,9 @@ export const CHARACTER_REFERENCE = /&#(?:x([0-9a-fA-F]+)|([0-9]+));/y
 /** `Char` of XML 1.0, section 2.2. */
 export function isAllowedCodePoint(code: number): boolean {
   if (code < 0x20) return code === 9 || code === 10 || code === 13
-  return code <= 0xd7ff || (code >= 0xe000 && code <= 0xfffd) || (code >= 0x10000 && code <= 0x10ffff)
+  return (
+    code <= 0xd7ff || (code >= 0xe000 && code <= 0xfffd) || (code >= 0x10000 && code <= 0x10ffff)
+  )
 }
 
 /** The offset after a DOCTYPE's `>`: quotes, comments, instructions and the internal subset are skipped. */
@@ -28,7 +30,8 @@ export function doctypeEnd(source: string, at: number): number {
   while (from < source.length) {
     const code = source.charCodeAt(from)
     let skipTo = from + 1
-    if (code === QUOTE || code === APOSTROPHE) skipTo = after(source, String.fromCharCode(code), from + 1)
+    if (code === QUOTE || code === APOSTROPHE)
+      skipTo = after(source, String.fromCharCode(code), from + 1)
     else if (source.startsWith('<!--', from)) skipTo = after(source, '-->', from + 4)
     else if (source.startsWith('<?', from)) skipTo = after(source, '?>', from + 2)
     else if (code === OPEN_BRACKET) inSubset = true

@@ -9,18 +9,13 @@
  *
  * It reports what is wrong and reads on where it can, so that one run tells all that can be told apart.
  */
-import { isBlank, skipBlanks } from '../../document/characters.ts'
+import { isBlank, skipBlanks, SPACE } from '../../document/characters.ts'
 import { Kind } from '../../document/kind.ts'
 import type { Problem, Span } from '../../document/problem.ts'
 import { MAX_DEPTH, MAX_PROBLEMS } from '../../document/limits.ts'
 import { Tree } from '../../document/tree.ts'
-import {
-  CHARACTER_REFERENCE,
-  DECLARATION,
-  doctypeEnd,
-  isAllowedCodePoint,
-  PREDEFINED,
-} from './grammar.ts'
+import { XmlCharacters } from './characters.ts'
+import { DECLARATION, doctypeEnd } from './grammar.ts'
 import { isNameStart, skipName } from './names.ts'
 import { xmlProblems } from './problems.ts'
 
@@ -34,7 +29,6 @@ const EQUALS = 61
 const QUOTE = 34
 const APOSTROPHE = 39
 const BRACKET = 93
-const SPACE_CODE = 32
 
 /** From this many attributes in one tag on, repeats are looked up in a set and not pair by pair. */
 const MANY_ATTRIBUTES = 16
@@ -43,11 +37,11 @@ export class XmlScanner {
   readonly tree: Tree
   readonly problems: Problem[] = []
   private readonly source: string
+  private readonly characters: XmlCharacters
   private readonly end: number
   private readonly open = new Int32Array(MAX_DEPTH + 1)
   private depth = 0
   private root = -1
-  private hasDoctype = false
   /** Start of the run of text that is being read, and whether it holds more than blanks. */
   private textStart = 0
   private textSolid = false
@@ -57,6 +51,9 @@ export class XmlScanner {
     this.source = source
     this.end = source.length
     this.tree = new Tree(source)
+    this.characters = new XmlCharacters(source, (problem) => {
+      this.report(problem)
+    })
   }
 
   /** Reads the whole source into `tree`; what is wrong is in `problems`. */
@@ -104,13 +101,13 @@ export class XmlScanner {
     while (at < end) {
       const code = source.charCodeAt(at)
       if (code === LESS) break
-      if (code > SPACE_CODE && code !== AMPERSAND && code !== BRACKET && code < 0xd800) {
+      if (code > SPACE && code !== AMPERSAND && code !== BRACKET && code < 0xd800) {
         solid = true
         at++
       } else if (isBlank(code)) at++
       else {
         solid = true
-        at = this.unusual(at, code)
+        at = this.characters.unusual(at, code)
       }
     }
     if (solid) {
@@ -123,70 +120,6 @@ export class XmlScanner {
   private outsideRoot(from: number, to: number): void {
     const start = skipBlanks(this.source, from, to)
     this.report(xmlProblems.outsideRoot({ start, end: to }))
-  }
-
-  /** A code unit of text that may be wrong: a reference, `]]>`, a control character, a surrogate. */
-  private unusual(at: number, code: number): number {
-    if (code === AMPERSAND) return this.reference(at)
-    if (code === BRACKET) {
-      if (this.source.startsWith(']]>', at)) {
-        this.report(xmlProblems.sectionEnd({ start: at, end: at + 3 }))
-        return at + 3
-      }
-      return at + 1
-    }
-    return this.character(at, code)
-  }
-
-  /** Checks one code unit (or pair) against XML's `Char`; gives the offset after it. */
-  private character(at: number, code: number): number {
-    if (code >= 0xd800 && code <= 0xdbff && at + 1 < this.end) {
-      const low = this.source.charCodeAt(at + 1)
-      if (low >= 0xdc00 && low <= 0xdfff) return at + 2
-    }
-    if (code < SPACE_CODE || (code >= 0xd800 && code <= 0xdfff) || code >= 0xfffe) {
-      this.report(xmlProblems.badCharacter(code, { start: at, end: at + 1 }))
-    }
-    return at + 1
-  }
-
-  private characters(from: number, to: number): void {
-    let at = from
-    while (at < to) {
-      const code = this.source.charCodeAt(at)
-      if ((code >= SPACE_CODE && code < 0xd800) || isBlank(code)) at++
-      else at = this.character(at, code)
-    }
-  }
-
-  private reference(at: number): number {
-    const { source } = this
-    if (at + 1 < this.end && source.charCodeAt(at + 1) === 35) return this.characterReference(at)
-    const nameEnd = skipName(source, at + 1, this.end)
-    if (nameEnd === at + 1 || source[nameEnd] !== ';') {
-      this.report(xmlProblems.strayAmpersand({ start: at, end: at + 1 }))
-      return Math.max(nameEnd, at + 1)
-    }
-    const name = source.slice(at + 1, nameEnd)
-    if (!this.hasDoctype && !PREDEFINED.has(name)) {
-      this.report(xmlProblems.unknownEntity(name, { start: at, end: nameEnd + 1 }))
-    }
-    return nameEnd + 1
-  }
-
-  private characterReference(at: number): number {
-    CHARACTER_REFERENCE.lastIndex = at
-    const match = CHARACTER_REFERENCE.exec(this.source)
-    if (match === null) {
-      this.report(xmlProblems.strayAmpersand({ start: at, end: at + 1 }))
-      return at + 1
-    }
-    const end = at + match[0].length
-    const code = match[1] === undefined ? Number(match[2]) : parseInt(match[1], 16)
-    if (!isAllowedCodePoint(code)) {
-      this.report(xmlProblems.badReference(match[0], { start: at, end }))
-    }
-    return end
   }
 
   /** Ends the run of text before `at`; blanks alone make no node. */
@@ -224,7 +157,10 @@ export class XmlScanner {
 
   private checkRoot(at: number, nameEnd: number): void {
     if (this.root >= 0) {
-      const first = { start: this.tree.start[this.root] ?? 0, end: this.tree.nameEnd[this.root] ?? 0 }
+      const first = {
+        start: this.tree.start[this.root] ?? 0,
+        end: this.tree.nameEnd[this.root] ?? 0,
+      }
       const name = this.source.slice(at + 1, nameEnd)
       this.report(xmlProblems.secondRoot(name, { start: at, end: nameEnd }, first))
     } else this.root = this.tree.length
@@ -265,7 +201,10 @@ export class XmlScanner {
     const equals = skipBlanks(source, nameEnd, end)
     const open = skipBlanks(source, equals + 1, end)
     const quote = open < end ? source.charCodeAt(open) : 0
-    if (source.charCodeAt(Math.min(equals, end - 1)) !== EQUALS || (quote !== QUOTE && quote !== APOSTROPHE)) {
+    if (
+      source.charCodeAt(Math.min(equals, end - 1)) !== EQUALS ||
+      (quote !== QUOTE && quote !== APOSTROPHE)
+    ) {
       this.report(xmlProblems.missingValue(name(), { start: nameStart, end: nameEnd }))
       return -1
     }
@@ -287,9 +226,9 @@ export class XmlScanner {
       const code = source.charCodeAt(at)
       if (code === quote) return at
       if (code === LESS) return -1
-      if (code === AMPERSAND) at = this.reference(at)
-      else if ((code >= SPACE_CODE && code < 0xd800) || isBlank(code)) at++
-      else at = this.character(at, code)
+      if (code === AMPERSAND) at = this.characters.reference(at)
+      else if ((code >= SPACE && code < 0xd800) || isBlank(code)) at++
+      else at = this.characters.character(at, code)
     }
     return -1
   }
@@ -311,7 +250,8 @@ export class XmlScanner {
 
   private attributeNames(node: number): Map<string, number> {
     const names = new Map<string, number>()
-    for (let other = node + 1; other < this.tree.length - 1; other++) names.set(this.nameOf(other), other)
+    for (let other = node + 1; other < this.tree.length - 1; other++)
+      names.set(this.nameOf(other), other)
     return names
   }
 
@@ -327,7 +267,9 @@ export class XmlScanner {
       start: this.tree.start[node] ?? 0,
       end: this.tree.nameEnd[node] ?? 0,
     })
-    this.report(xmlProblems.duplicateAttribute(this.nameOf(attribute), span(attribute), span(first)))
+    this.report(
+      xmlProblems.duplicateAttribute(this.nameOf(attribute), span(attribute), span(first)),
+    )
   }
 
   /** What stands in a tag is no attribute: tells it once, and reads on after the tag's end. */
@@ -341,14 +283,18 @@ export class XmlScanner {
       this.report(xmlProblems.badAttribute(this.nameOf(node), { start: at, end: at + 1 }))
     }
     let stop = at
-    while (stop < end && source.charCodeAt(stop) !== GREATER && source.charCodeAt(stop) !== LESS) stop++
+    while (stop < end && source.charCodeAt(stop) !== GREATER && source.charCodeAt(stop) !== LESS)
+      stop++
     return stop < end && source.charCodeAt(stop) === GREATER ? stop + 1 : stop
   }
 
   private nameOf(node: number): string {
     const { tree } = this
     const start = tree.start[node] ?? 0
-    return this.source.slice(tree.kind[node] === Kind.Element ? start + 1 : start, tree.nameEnd[node])
+    return this.source.slice(
+      tree.kind[node] === Kind.Element ? start + 1 : start,
+      tree.nameEnd[node],
+    )
   }
 
   private closeTag(at: number): number {
@@ -358,7 +304,10 @@ export class XmlScanner {
     this.flushText(at)
     const closed = close < end && source.charCodeAt(close) === GREATER
     const after = closed ? close + 1 : nameEnd
-    if (!closed) this.report(xmlProblems.unclosedTag('/' + source.slice(at + 2, nameEnd), { start: at, end: nameEnd }))
+    if (!closed)
+      this.report(
+        xmlProblems.unclosedTag('/' + source.slice(at + 2, nameEnd), { start: at, end: nameEnd }),
+      )
     if (this.depth > 0 && this.isNamed(this.open[this.depth - 1] ?? 0, at + 2, nameEnd)) {
       this.closeTop(at, after)
     } else this.mismatch(at, nameEnd, after)
@@ -428,7 +377,7 @@ export class XmlScanner {
       bodyEnd = source.indexOf('-->', close)
       if (bodyEnd < 0) return this.end
     }
-    this.characters(at + 4, bodyEnd)
+    this.characters.stretch(at + 4, bodyEnd)
     const end = bodyEnd + 3
     this.tree.leaf({ kind: Kind.Comment, start: at, end, nameEnd: at, bodyStart: at + 4, bodyEnd })
     this.textStart = end
@@ -442,7 +391,7 @@ export class XmlScanner {
       this.report(xmlProblems.unclosedCdata({ start: at, end: at + 9 }))
       return this.end
     }
-    this.characters(at + 9, close)
+    this.characters.stretch(at + 9, close)
     if (skipBlanks(this.source, at + 9, close) < close) this.textSolid = true
     return close + 3
   }
@@ -458,7 +407,7 @@ export class XmlScanner {
     }
     const end = close + 2
     this.checkInstruction(at, nameEnd, close)
-    this.characters(nameEnd, close)
+    this.characters.stretch(nameEnd, close)
     const spans = { start: at, end, nameEnd, bodyStart: nameEnd, bodyEnd: close }
     this.tree.leaf({ kind: Kind.Instruction, ...spans })
     this.textStart = end
@@ -485,10 +434,10 @@ export class XmlScanner {
   private doctype(at: number): number {
     const { source } = this
     this.flushText(at)
-    if (this.root >= 0 || this.hasDoctype) {
+    if (this.root >= 0 || this.characters.hasDoctype) {
       this.report(xmlProblems.misplacedDoctype({ start: at, end: at + 9 }))
     }
-    this.hasDoctype = true
+    this.characters.hasDoctype = true
     const end = doctypeEnd(source, at)
     if (end < 0) {
       this.report(xmlProblems.unclosedDoctype({ start: at, end: at + 9 }))

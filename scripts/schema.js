@@ -1,0 +1,48 @@
+// Writes the JSON Schemas of what the program prints and reads into schema/; with --check, compares.
+import { build } from 'esbuild'
+import { readFile, writeFile } from 'node:fs/promises'
+import { z } from 'zod'
+
+const SCHEMAS = {
+  'carry.schema.json': [
+    'src/show/carry-document.ts',
+    'carryDocument',
+    'What anagnosis carry --json prints',
+  ],
+  'failure.schema.json': [
+    'src/show/carry-document.ts',
+    'failureDocument',
+    'What any command prints with --json when it could not do its work',
+  ],
+  'anagnosis.schema.json': ['src/workspace/config.ts', 'configSchema', 'anagnosis.yaml'],
+}
+
+async function load(path) {
+  const { outputFiles } = await build({
+    entryPoints: [path],
+    bundle: true,
+    write: false,
+    format: 'esm',
+    platform: 'node',
+    packages: 'external',
+    outfile: 'scripts/.schema.mjs',
+  })
+  const location = new URL(`../dist/.schema-${path.replace(/\W/g, '-')}.mjs`, import.meta.url)
+  await writeFile(location, outputFiles[0].text)
+  return import(location.href)
+}
+
+let stale = 0
+for (const [file, [path, name, title]] of Object.entries(SCHEMAS)) {
+  const module = await load(path)
+  const schema = { title, ...z.toJSONSchema(module[name]) }
+  const text = `${JSON.stringify(schema, null, 2)}\n`
+  const location = new URL(`../schema/${file}`, import.meta.url)
+  const written = await readFile(location, 'utf8').catch(() => '')
+  if (written.replace(/\r\n/g, '\n') === text) continue
+  if (process.argv.includes('--check')) {
+    console.error(`schema/${file} is out of date: run node scripts/schema.js`)
+    stale++
+  } else await writeFile(location, text)
+}
+process.exitCode = stale > 0 ? 1 : 0

@@ -1,0 +1,74 @@
+import type { Position } from '../document/line-map.ts'
+import type { Doc } from '../formats/doc.ts'
+import type { Side, Triple } from '../identity/sides.ts'
+import { MINE, NEW, OLD, triple } from '../identity/sides.ts'
+import type { ChangeKind, ChangeSide, ConflictKind, Ledger, Types } from './ledger.ts'
+import { decodedValue, jsonType, shownValue } from './values.ts'
+
+/** The node of one entry in old, new and mine; -1 where it is not there. */
+export type Nodes = Triple<number>
+
+/** Tells the ledger what became of nodes: their values as they stand in the sources, and their places. */
+export class Recorder {
+  constructor(
+    private readonly docs: Triple<Doc>,
+    private readonly ledger: Ledger,
+  ) {}
+
+  /** A change. `from` is the side whose value stands, undefined where nothing does. */
+  change(
+    side: ChangeSide,
+    kind: ChangeKind,
+    nodes: Nodes,
+    key: string,
+    from: Side | undefined,
+    was?: string,
+  ): void {
+    const result = from === undefined ? null : this.shown(from, nodes)
+    this.ledger.change({
+      key,
+      side,
+      kind,
+      ...(was === undefined ? {} : { was }),
+      old: this.shown(OLD, nodes),
+      new: this.shown(NEW, nodes),
+      mine: this.shown(MINE, nodes),
+      result,
+      ...this.types(nodes),
+    })
+  }
+
+  /** A key that both sides changed differently. */
+  conflict(kind: ConflictKind, nodes: Nodes, key: string): void {
+    const position = (side: Side): Position | null =>
+      nodes[side] < 0
+        ? null
+        : this.docs[side].lines.at(this.docs[side].tree.start[nodes[side]] ?? 0)
+    this.ledger.conflict(
+      {
+        key,
+        kind,
+        old: this.shown(OLD, nodes),
+        new: this.shown(NEW, nodes),
+        mine: this.shown(MINE, nodes),
+        result: this.shown(MINE, nodes),
+        at: { old: position(OLD), new: position(NEW), mine: position(MINE) },
+        ...this.types(nodes),
+      },
+      triple((side) => decodedValue(this.docs[side], nodes[side])),
+    )
+  }
+
+  private shown(side: Side, nodes: Nodes): string | null {
+    return nodes[side] < 0 ? null : shownValue(this.docs[side], nodes[side])
+  }
+
+  private types(nodes: Nodes): { types?: Types } {
+    const [old, fresh, mine] = triple((side) =>
+      nodes[side] < 0 ? undefined : jsonType(this.docs[side], nodes[side]),
+    )
+    const distinct = new Set([old, fresh, mine].filter((type) => type !== undefined))
+    if (distinct.size < 2) return {}
+    return { types: { old: old ?? null, new: fresh ?? null, mine: mine ?? null } }
+  }
+}
