@@ -51,9 +51,8 @@ function asFailure(error: Error): Failure {
     })
   }
   if (error instanceof Errors.CLIError) {
-    const message = error.message.replace(/\s*See more help with --help\s*/g, '').trim()
     const hint = 'run the command with --help to see an example'
-    return new Failure('call/wrong', message.replace(/\s*\n\s*/g, ' '), {
+    return new Failure('call/wrong', callMessage(error.message), {
       exit: EXIT.wrongCall,
       hint,
     })
@@ -63,6 +62,18 @@ function asFailure(error: Error): Failure {
     hint: 'nothing was left half-written; please report this with the files that bring it about',
     cause: error,
   })
+}
+
+/** What is wrong with a call, in one sentence. */
+function callMessage(message: string): string {
+  const missing = [...message.matchAll(/Missing required flag (\S+)/g)].map(
+    ([, flag]) => `--${flag ?? ''}`,
+  )
+  if (missing.length > 0) return `the call lacks ${missing.join(', ')}`
+  return message
+    .replace(/\s*See more help with --help\s*/g, '')
+    .replace(/\s*\n\s*/g, ' ')
+    .trim()
 }
 
 function asProblem({ code, message, details }: Failure): Omit<LocatedProblem, 'severity'> {

@@ -1,18 +1,18 @@
 import { readFileSync, readlinkSync } from 'node:fs'
 import { basename } from 'node:path'
 import picomatch from 'picomatch'
-import { conflictId } from '../core/carry/ledger.ts'
 import { pick, pickSide } from '../core/carry/pick.ts'
-import type { CarryReport, FileReport, LocatedProblem } from '../core/carry/report.ts'
+import type { CarryReport, LocatedProblem } from '../core/carry/report.ts'
 import { countsOf } from '../core/carry/report.ts'
 import type { FormatName } from '../core/formats/index.ts'
-import type { Side, Triple } from '../core/identity/sides.ts'
-import { MINE, NEW, SIDE_NAMES, SIDES, triple } from '../core/identity/sides.ts'
+import type { Triple } from '../core/identity/sides.ts'
+import { MINE, NEW, SIDE_NAMES, triple } from '../core/identity/sides.ts'
 import { carryFile } from './carry-file.ts'
 import type { Config, FileRule } from './config.ts'
 import { Failure, systemFailure } from './failure.ts'
 import type { CarryPaths } from './input-paths.ts'
 import { kindOfInputs, refuseOverlap } from './input-paths.ts'
+import { clashReport, kindClashes } from './kind-clash.ts'
 import type { FileSystem } from './output.ts'
 import { Output } from './output.ts'
 import type { TreeEntry } from './tree.ts'
@@ -206,75 +206,4 @@ function notOpened(path: string): LocatedProblem {
 /** The first rule of the config whose pattern a path matches. */
 function ruleFor(config: Config, path: string): FileRule | undefined {
   return config.files?.find((rule) => picomatch.isMatch(path, rule.match, { dot: true }))
-}
-
-// A file on one side, a folder on the other
-
-interface KindClash {
-  root: string
-  /** Whose file or folder stands. */
-  side: Side
-  /** Whether both changed what old had. */
-  conflict: boolean
-}
-
-/** Paths that are a file in one input and a folder in another, with the three-way choice between them. */
-function kindClashes(trees: readonly ReadonlyMap<string, TreeEntry>[]): KindClash[] {
-  const folders = trees.map(foldersOf)
-  const clashes: KindClash[] = []
-  const candidates = new Set(
-    trees.flatMap((tree) =>
-      [...tree].filter(([, entry]) => entry.kind !== 'empty-folder').map(([path]) => path),
-    ),
-  )
-  for (const path of candidates) {
-    if (!folders.some((set) => set.has(path))) continue
-    const kinds = triple((side) =>
-      folders[side]?.has(path) === true
-        ? 'folder'
-        : trees[side]?.has(path) === true
-          ? 'file'
-          : undefined,
-    )
-    const [old, fresh, mine] = kinds
-    const side = mine === undefined || mine === old ? (fresh === undefined ? MINE : NEW) : MINE
-    clashes.push({ root: path, side, conflict: fresh !== mine && fresh !== old && mine !== old })
-  }
-  return clashes.filter(({ root }) => !clashes.some((other) => root.startsWith(`${other.root}/`)))
-}
-
-function foldersOf(tree: ReadonlyMap<string, TreeEntry>): Set<string> {
-  const folders = new Set<string>()
-  for (const [path, entry] of tree) {
-    if (entry.kind === 'empty-folder') folders.add(path)
-    for (let at = path.lastIndexOf('/'); at > 0; at = path.lastIndexOf('/', at - 1))
-      folders.add(path.slice(0, at))
-  }
-  return folders
-}
-
-function clashReport({ root }: KindClash): FileReport {
-  const conflict = {
-    key: '',
-    kind: 'file' as const,
-    id: conflictId(
-      root,
-      '',
-      SIDES.map((side) => SIDE_NAMES[side]),
-    ),
-    old: null,
-    new: null,
-    mine: null,
-    result: null,
-    at: { old: null, new: null, mine: null },
-  }
-  return {
-    path: root,
-    format: 'other',
-    outcome: 'conflict',
-    counts: countsOf([], [conflict]),
-    changes: [],
-    conflicts: [conflict],
-    problems: [],
-  }
 }

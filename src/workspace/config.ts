@@ -66,7 +66,8 @@ export function parseConfig(source: string, path: string): Config {
   }
   const parsed = configSchema.safeParse(document.toJS() ?? {})
   if (parsed.success) return parsed.data
-  const issue = parsed.error.issues[0]
+  const { issues } = parsed.error
+  const issue = issues.find((each) => each.code === 'unrecognized_keys') ?? issues[0]
   throw issue === undefined ? new Error('no issue') : issueFailure(place, issue)
 }
 

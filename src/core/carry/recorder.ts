@@ -1,4 +1,5 @@
 import type { Position } from '../document/line-map.ts'
+import { Kind } from '../document/kind.ts'
 import type { Doc } from '../formats/doc.ts'
 import type { Side, Triple } from '../identity/sides.ts'
 import { MINE, NEW, OLD, triple } from '../identity/sides.ts'
@@ -41,9 +42,7 @@ export class Recorder {
   /** A key that both sides changed differently. */
   conflict(kind: ConflictKind, nodes: Nodes, key: string): void {
     const position = (side: Side): Position | null =>
-      nodes[side] < 0
-        ? null
-        : this.docs[side].lines.at(this.docs[side].tree.start[nodes[side]] ?? 0)
+      nodes[side] < 0 ? null : this.docs[side].lines.at(this.place(side, nodes[side]))
     this.ledger.conflict(
       {
         key,
@@ -57,6 +56,14 @@ export class Recorder {
       },
       triple((side) => decodedValue(this.docs[side], nodes[side])),
     )
+  }
+
+  /** Where the thing that a key names begins: a JSON value's member, where it has one. */
+  private place(side: Side, node: number): number {
+    const { tree } = this.docs[side]
+    const isMembers =
+      node > 0 && tree.kind[node - 1] === Kind.Member && tree.end[node - 1] === tree.end[node]
+    return tree.start[isMembers ? node - 1 : node] ?? 0
   }
 
   private shown(side: Side, nodes: Nodes): string | null {

@@ -136,3 +136,26 @@ const ini: Renderer = {
 }
 
 export const renderers: readonly Renderer[] = [xml, json, ini]
+
+/** The same without anything that tells entries apart: they are found by their likeness alone. */
+export const withoutIdentity: readonly Renderer[] = [
+  { ...xml, render: (model, style) => xml.render(model, style).replace(/ id=(["'])[^"']*\1/g, '') },
+  {
+    ...json,
+    render: (model, style) =>
+      json.render(model, style).replace(/"id": "[^"]*"(, *|,(?=\r?\n))?/g, '"kind": "find"$1'),
+  },
+  { ...ini, render: (model, style) => ini.render(model, style).replace(/^\[[^\]]*\]/gm, '[find]') },
+]
+
+/** The same with identities that stand for several entries each. */
+export const sharedIdentity: readonly Renderer[] = renderers.map((renderer) => ({
+  ...renderer,
+  render: (model, style) =>
+    renderer
+      .render(model, style)
+      .replace(
+        /\b(?:e|new)([0-9]+)((?:p[0-9]+)?)\b/g,
+        (_, n: string, part: string) => `same${Number(n) % 2}${part}`,
+      ),
+}))

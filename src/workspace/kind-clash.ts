@@ -1,0 +1,91 @@
+import { createHash } from 'node:crypto'
+import { readFileSync } from 'node:fs'
+import { conflictId } from '../core/carry/ledger.ts'
+import { pickSide } from '../core/carry/pick.ts'
+import type { FileReport } from '../core/carry/report.ts'
+import { countsOf } from '../core/carry/report.ts'
+import type { Side, Triple } from '../core/identity/sides.ts'
+import { MINE, triple } from '../core/identity/sides.ts'
+import type { TreeEntry } from './tree.ts'
+
+type Tree = ReadonlyMap<string, TreeEntry>
+
+/** A path that is a file in one input and a folder in another: it is decided as a whole. */
+export interface KindClash {
+  root: string
+  /** Whose file or folder stands. */
+  side: Side
+  /** Whether both changed what old had. */
+  conflict: boolean
+  /** What each input has there, as a hash. */
+  contents: Triple<string | undefined>
+}
+
+/** All such paths, with the three-way choice between what the inputs have there. */
+export function kindClashes(trees: Triple<Tree>): KindClash[] {
+  const folders = trees.map(foldersOf)
+  const clashes: KindClash[] = []
+  const things = trees.flatMap((tree) =>
+    [...tree].filter(([, entry]) => entry.kind !== 'empty-folder').map(([path]) => path),
+  )
+  for (const root of new Set(things)) {
+    if (!folders.some((set) => set.has(root))) continue
+    const contents = triple((side) => contentOf(trees[side], root))
+    const [old, fresh, mine] = contents
+    const side =
+      old !== undefined && mine === undefined && fresh !== old ? MINE : pickSide(contents)
+    const conflict = fresh !== mine && fresh !== old && mine !== old
+    clashes.push({ root, side: side ?? MINE, conflict, contents })
+  }
+  return clashes.filter(({ root }) => !clashes.some((other) => root.startsWith(`${other.root}/`)))
+}
+
+/** A hash of the file at a path, or of all that is below it; undefined where there is neither. */
+function contentOf(tree: Tree, root: string): string | undefined {
+  const below = [...tree].filter(([path]) => path === root || path.startsWith(`${root}/`))
+  if (below.length === 0) return undefined
+  const hash = createHash('sha256')
+  for (const [path, { kind, location }] of below) {
+    hash.update(`${path.length}:${path}${kind}`)
+    if (kind === 'file') hash.update(readFileSync(location))
+  }
+  return hash.digest('hex')
+}
+
+function foldersOf(tree: Tree): Set<string> {
+  const folders = new Set<string>()
+  for (const [path, entry] of tree) {
+    if (entry.kind === 'empty-folder') folders.add(path)
+    for (let at = path.lastIndexOf('/'); at > 0; at = path.lastIndexOf('/', at - 1)) {
+      folders.add(path.slice(0, at))
+    }
+  }
+  return folders
+}
+
+/** The report of a clash that both sides brought about: one conflict over the whole path. */
+export function clashReport({ root, contents }: KindClash): FileReport {
+  const conflict = {
+    key: '',
+    kind: 'file' as const,
+    id: conflictId(
+      root,
+      '',
+      contents.map((content) => content ?? null),
+    ),
+    old: null,
+    new: null,
+    mine: null,
+    result: null,
+    at: { old: null, new: null, mine: null },
+  }
+  return {
+    path: root,
+    format: 'other',
+    outcome: 'conflict',
+    counts: countsOf([], [conflict]),
+    changes: [],
+    conflicts: [conflict],
+    problems: [],
+  }
+}

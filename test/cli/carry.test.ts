@@ -1,0 +1,468 @@
+import { existsSync, readdirSync, readFileSync, symlinkSync } from 'node:fs'
+import { describe, expect, test } from 'vitest'
+import { failureDocument } from '../../src/show/carry-document.ts'
+import { Workplace } from './program.ts'
+
+const dive = (oxygen: number, divers: number): string =>
+  `{\n  "limits": {\n    "oxygen": ${oxygen},\n    "divers": ${divers}\n  }\n}\n`
+
+const LAMP = {
+  old: '<find id="lamp"><worth>5</worth></find>',
+  retuned: '<find id="lamp"><worth>6</worth></find>',
+}
+const finds = (...entries: string[]): string =>
+  `<finds>\n${entries.map((e) => `  ${e}\n`).join('')}</finds>\n`
+
+/** Three folders in which each file comes to another outcome. */
+function everyOutcome(): Workplace {
+  return new Workplace({
+    'old/rules/same.json': dive(90, 4),
+    'new/rules/same.json': dive(90, 4),
+    'mine/rules/same.json': dive(90, 4),
+    'old/rules/theirs.json': dive(90, 4),
+    'new/rules/theirs.json': dive(75, 4),
+    'mine/rules/theirs.json': dive(90, 4),
+    'old/rules/ours.json': dive(90, 4),
+    'new/rules/ours.json': dive(90, 4),
+    'mine/rules/ours.json': dive(90, 8),
+    'old/rules/merged.json': dive(90, 4),
+    'new/rules/merged.json': dive(75, 4),
+    'mine/rules/merged.json': dive(90, 8),
+    'old/rules/clash.json': dive(90, 4),
+    'new/rules/clash.json': dive(75, 4),
+    'mine/rules/clash.json': dive(120, 4),
+    'new/salvage/added.xml': finds(LAMP.old),
+    'mine/own.ini': '[pier]\nlights = 6\n',
+    'old/gone.ini': 'a = 1\n',
+    'mine/gone.ini': 'a = 1\n',
+    'old/gone-but-edited.ini': 'a = 1\n',
+    'mine/gone-but-edited.ini': 'a = 2\n',
+    'old/emblem.bin': Buffer.from([0, 1]),
+    'new/emblem.bin': Buffer.from([0, 2]),
+    'mine/emblem.bin': Buffer.from([0, 3]),
+  })
+}
+
+describe('carry on folders', () => {
+  test('each file has its outcome, and the counts add up', () => {
+    const place = everyOutcome()
+    const { code, document } = place.carryJson()
+    expect(code).toBe(1)
+    expect(Object.fromEntries(document.files.map((file) => [file.path, file.outcome]))).toEqual({
+      'emblem.bin': 'conflict',
+      'gone-but-edited.ini': 'conflict',
+      'gone.ini': 'removed',
+      'own.ini': 'mine',
+      'rules/clash.json': 'conflict',
+      'rules/merged.json': 'merged',
+      'rules/ours.json': 'mine',
+      'rules/same.json': 'same',
+      'rules/theirs.json': 'vanilla',
+      'salvage/added.xml': 'added',
+    })
+    expect(document.counts).toEqual({
+      files: 10,
+      unread: 0,
+      edits: 3,
+      vanillaChanges: 4,
+      both: 0,
+      conflicts: 3,
+      decided: 0,
+    })
+    const rows = document.files.flatMap((file) => file.changes)
+    expect(rows.filter((row) => row.side === 'mine')).toHaveLength(document.counts.edits)
+    expect(rows.filter((row) => row.side === 'vanilla')).toHaveLength(
+      document.counts.vanillaChanges,
+    )
+    expect(
+      document.files.flatMap((file) =>
+        file.conflicts.map(({ key, kind }) => [file.path, key, kind]),
+      ),
+    ).toEqual([
+      ['emblem.bin', '', 'file'],
+      ['gone-but-edited.ini', '', 'gone-in-vanilla'],
+      ['rules/clash.json', 'limits/oxygen', 'two-values'],
+    ])
+    const out = place.tree('out') ?? {}
+    expect(out['rules/merged.json']).toBe(dive(75, 8))
+    expect(out['rules/clash.json']).toBe(dive(120, 4))
+    expect(out['gone-but-edited.ini']).toBe('a = 2\n')
+    expect(Object.keys(out)).not.toContain('gone.ini')
+  })
+
+  test('a conflict names its key, its three values, and where they stand', () => {
+    const { document } = everyOutcome().carryJson()
+    const clash = document.files.find((file) => file.path === 'rules/clash.json')
+    expect(clash?.conflicts[0]).toMatchObject({
+      key: 'limits/oxygen',
+      old: '90',
+      new: '75',
+      mine: '120',
+      result: '120',
+      at: {
+        old: { line: 3, column: 5 },
+        new: { line: 3, column: 5 },
+        mine: { line: 3, column: 5 },
+      },
+    })
+  })
+
+  test('people are told the same in words, within 80 columns', () => {
+    const { code, out, err } = everyOutcome().carry()
+    expect(code).toBe(1)
+    expect(err).toBe('')
+    expect(out).toContain('Vanilla lowered it from 90 to 75. You have 120.')
+    expect(out).toContain('rules/clash.json, line 3 of yours')
+    expect(out).toContain('3 questions over 3 keys are open; until you answer, your values stand.')
+    expect(out).toContain('The result is in out')
+    expect(Math.max(...out.split('\n').map((line) => line.length))).toBeLessThanOrEqual(80)
+    expect(out).not.toMatch(/<<<<<<<|>>>>>>>|\u001b/)
+  })
+
+  test('colours come where they are asked for, and NO_COLOR takes them away', () => {
+    const coloured = everyOutcome().run(
+      ['carry', '--old', 'old', '--new', 'new', '--mine', 'mine', '--out', 'out'],
+      { NO_COLOR: '', FORCE_COLOR: '1' },
+    )
+    expect(coloured.out).toContain('\u001b[')
+  })
+
+  test('a hundred conflicts that are alike are one question', () => {
+    const many = (most: number): string =>
+      finds(...Array.from({ length: 100 }, (_, i) => `<find id="f${i}" most="${most}"/>`))
+    const place = new Workplace({
+      'old/f.xml': many(2),
+      'new/f.xml': many(3),
+      'mine/f.xml': many(8),
+    })
+    const { out } = place.carry()
+    expect(out).toContain('1 question over 100 keys is open')
+    expect(out).toContain('find[*]/@most')
+    expect(out).toContain('f0 (line 2), f1 (line 3), f2 (line 4) and 97 more')
+    expect(out.split('\n').length).toBeLessThan(20)
+  })
+
+  test('a malformed file is named with its line, and every other file is carried', () => {
+    const place = everyOutcome()
+    const broken = dive(90, 8).replace('90,', '90')
+    place.write({ 'mine/rules/merged.json': broken })
+    const { code, document } = place.carryJson()
+    expect(code).toBe(3)
+    const file = document.files.find((each) => each.path === 'rules/merged.json')
+    expect(file).toMatchObject({ outcome: 'unread', changes: [], conflicts: [] })
+    expect(file?.problems).toEqual([
+      expect.objectContaining({
+        severity: 'error',
+        code: 'json/missing-comma',
+        line: 3,
+        column: 17,
+        input: 'mine',
+      }),
+    ])
+    expect(place.read('out/rules/merged.json')).toBe(broken)
+    expect(place.read('out/rules/theirs.json')).toBe(dive(75, 4))
+    const { out } = place.carry('--replace')
+    expect(out).toContain('rules/merged.json:3:17 (in mine)  a comma is missing before "divers"')
+    expect(out).toContain(
+      '    3 |     "oxygen": 90\n                        ^ expected a comma here',
+    )
+    expect(out).toContain('The other 9 files are done.')
+  })
+
+  test('where an unclosed element was opened is told', () => {
+    const broken = '<finds>\n  <find id="lamp">\n    <worth>5</worth>\n</finds>\n'
+    const place = new Workplace({
+      'old/f.xml': finds(LAMP.old),
+      'new/f.xml': finds(LAMP.retuned),
+      'mine/f.xml': broken,
+    })
+    const { code, out } = place.carry()
+    expect(code).toBe(3)
+    expect(out).toContain('f.xml:2:3 (in mine)  <find> is opened here and never closed')
+    expect(out).toContain('    2 |   <find id="lamp">')
+    expect(out).toContain('    4 | </finds>')
+    expect(out).toMatch(/expected <\/find> before\s+<\/finds>/)
+  })
+
+  test('bytes that are no text are named by their place', () => {
+    const place = new Workplace({
+      'old/a.ini': 'a = 1\n',
+      'new/a.ini': 'a = 2\n',
+      'mine/a.ini': Buffer.from([0x61, 0x3d, 0x0a, 0x62, 0x3d, 0xe4, 0x0a]),
+    })
+    const { code, document } = place.carryJson()
+    expect(code).toBe(3)
+    expect(document.files[0]?.problems[0]).toMatchObject({
+      code: 'text/not-utf-8',
+      line: 2,
+      column: 3,
+    })
+    expect(readFileSync(place.path('out/a.ini'))).toEqual(readFileSync(place.path('mine/a.ini')))
+  })
+
+  test('line ends and byte order mark of mine are kept', () => {
+    const place = new Workplace({
+      'old/a.ini': 'a = 1\nb = 1\n',
+      'new/a.ini': 'a = 2\nb = 1\nc = 3\n',
+      'mine/a.ini': '\uFEFFa = 1\r\nb = 9\r\n',
+    })
+    place.carry()
+    expect(place.read('out/a.ini')).toBe('\uFEFFa = 2\r\nb = 9\r\nc = 3\r\n')
+  })
+
+  test('a file without a telling extension is judged by its content', () => {
+    const place = new Workplace({
+      'old/sea.cfg': '[sea]\na = 1\nb = 1\n',
+      'new/sea.cfg': '[sea]\na = 2\nb = 1\n',
+      'mine/sea.cfg': '[sea]\na = 1\nb = 3\n',
+    })
+    const { document } = place.carryJson()
+    expect(document.files[0]).toMatchObject({ format: 'ini', outcome: 'merged' })
+    expect(place.read('out/sea.cfg')).toBe('[sea]\na = 2\nb = 3\n')
+  })
+
+  test('a file on one side and a folder on the other is decided as a whole', () => {
+    const place = new Workplace({ 'old/x': 'text', 'new/x/a.ini': 'a = 1\n', 'mine/x': 'my text' })
+    const { code, document } = place.carryJson()
+    expect(code).toBe(1)
+    expect(document.files).toMatchObject([{ path: 'x', outcome: 'conflict' }])
+    expect(place.tree('out')).toEqual({ x: 'my text' })
+  })
+
+  test.skipIf(process.platform === 'win32')('a link is carried as a link, and not followed', () => {
+    const place = new Workplace({
+      'old/a.ini': 'a = 1\n',
+      'new/a.ini': 'a = 1\n',
+      'mine/a.ini': 'a = 1\n',
+    })
+    symlinkSync('..', place.path('mine/up'))
+    expect(place.carry().code).toBe(0)
+    expect(readdirSync(place.path('out'))).toEqual(['a.ini', 'up'])
+  })
+})
+
+describe('carry on files', () => {
+  test('three files, a format that is said, and the base name of --out', () => {
+    const place = new Workplace({ old: 'a = 1\n', new: 'a = 2\n', mine: 'a = 1\nb = 1\n' })
+    const { code, document } = place.carryJson('--format', 'ini')
+    expect(code).toBe(0)
+    expect(document.files).toMatchObject([{ path: 'out', format: 'ini', outcome: 'merged' }])
+    expect(place.read('out')).toBe('a = 2\nb = 1\n')
+  })
+
+  test('repeated on its own result it changes nothing', () => {
+    const place = new Workplace({ old: dive(90, 4), new: dive(75, 4), mine: dive(120, 8) })
+    place.carry('--format', 'json')
+    const first = place.read('out')
+    place.write({ mine: first })
+    place.carry('--format', 'json', '--replace')
+    expect(place.read('out')).toBe(first)
+  })
+})
+
+describe('what is refused', () => {
+  const CASES: [what: string, args: string[], code: number, says: RegExp][] = [
+    [
+      'a missing path',
+      ['carry', '--old', 'none-such', '--new', 'new', '--mine', 'mine', '--out', 'out'],
+      2,
+      /--old: looking at none-such failed: there is no such file/,
+    ],
+    [
+      'a file where a folder is expected',
+      ['carry', '--old', 'old', '--new', 'new', '--mine', 'one.json', '--out', 'out'],
+      2,
+      /--old old is a folder, but --mine one\.json is a file/,
+    ],
+    ['a missing flag', ['carry', '--old', 'old'], 2, /--new/],
+    ['an unknown flag', ['carry', '--olde', 'old'], 2, /--olde/],
+    ['an unknown command', ['carrot'], 2, /carrot/],
+    [
+      '--dry-run',
+      ['carry', '--old', 'old', '--new', 'new', '--mine', 'mine', '--out', 'out', '--dry-run'],
+      2,
+      /--dry-run is not built yet/,
+    ],
+    [
+      '--old none',
+      ['carry', '--old', 'none', '--new', 'new', '--mine', 'mine', '--out', 'out'],
+      2,
+      /--old none is not built yet/,
+    ],
+    [
+      'an output inside an input',
+      ['carry', '--old', 'old', '--new', 'new', '--mine', 'mine', '--out', 'mine/out'],
+      4,
+      /--out mine\/out lies in --mine mine/,
+    ],
+    [
+      'an output over an input',
+      ['carry', '--old', 'old', '--new', 'new', '--mine', 'mine', '--out', '.', '--replace'],
+      4,
+      /--out \. lies over --old old/,
+    ],
+    [
+      'an output that is an input',
+      ['carry', '--old', 'old', '--new', 'new', '--mine', 'mine', '--out', 'mine', '--replace'],
+      4,
+      /--out is the same as --mine/,
+    ],
+    [
+      'an output that exists',
+      ['carry', '--old', 'old', '--new', 'new', '--mine', 'mine', '--out', 'there'],
+      4,
+      /there exists already/,
+    ],
+    [
+      'a config with a wrong key',
+      [
+        'carry',
+        '--old',
+        'old',
+        '--new',
+        'new',
+        '--mine',
+        'mine',
+        '--out',
+        'out',
+        '--config',
+        'wrong.yaml',
+      ],
+      2,
+      /wrong\.yaml:2:5 .*there is no key mach here(.|\n)*did you mean match\?/,
+    ],
+    [
+      'a config with a key that is not built',
+      [
+        'carry',
+        '--old',
+        'old',
+        '--new',
+        'new',
+        '--mine',
+        'mine',
+        '--out',
+        'out',
+        '--config',
+        'later.yaml',
+      ],
+      2,
+      /later\.yaml:1:1 .*rules: is not built yet/,
+    ],
+    [
+      'a config that is no YAML',
+      [
+        'carry',
+        '--old',
+        'old',
+        '--new',
+        'new',
+        '--mine',
+        'mine',
+        '--out',
+        'out',
+        '--config',
+        'no.yaml',
+      ],
+      2,
+      /no\.yaml:\d+:\d+ .*this is no YAML/,
+    ],
+  ]
+
+  function place(): Workplace {
+    return new Workplace({
+      'old/a.json': '{}',
+      'new/a.json': '{}',
+      'mine/a.json': '{}',
+      'one.json': '{}',
+      'there/kept.txt': 'kept',
+      'wrong.yaml': 'files:\n  - mach: "*.json"\n    take: mine\n',
+      'later.yaml': 'rules:\n  - for: x\n',
+      'no.yaml': 'files: [',
+    })
+  }
+
+  test.each(CASES)('%s', (_what, args, code, says) => {
+    const at = place()
+    const plain = at.run(args)
+    expect(plain.err).toMatch(says)
+    expect(plain.err).not.toMatch(/\n\s+at /)
+    expect(plain.code).toBe(code)
+    const json = at.run([...args, '--json'])
+    expect(json.code).toBe(code)
+    expect(failureDocument.parse(JSON.parse(json.out)).problems).toHaveLength(1)
+    expect(existsSync(at.path('out'))).toBe(false)
+    expect(at.tree('there')).toEqual({ 'kept.txt': 'kept' })
+    expect(readdirSync(at.folder).filter((name) => name.includes('.anagnosis-'))).toEqual([])
+  })
+})
+
+describe('policies of the config', () => {
+  test('take and leave-out', () => {
+    const place = everyOutcome()
+    place.write({
+      'config.yaml':
+        'files:\n  - { match: "rules/clash.json", take: vanilla }\n  - { match: "rules/merged.json", take: mine }\n  - { match: "emblem.bin", take: leave-out }\n  - { match: "own.ini", take: vanilla }\n',
+    })
+    const { code, document } = place.carryJson('--config', 'config.yaml')
+    expect(code).toBe(1)
+    const of = (path: string): (typeof document.files)[number] | undefined =>
+      document.files.find((file) => file.path === path)
+    expect(of('rules/clash.json')).toMatchObject({
+      outcome: 'vanilla',
+      counts: { conflicts: 0, decided: 1 },
+    })
+    expect(of('rules/clash.json')?.changes).toMatchObject([
+      { key: 'limits/oxygen', mine: '120', result: '75', by: 'take: vanilla' },
+    ])
+    expect(of('rules/merged.json')?.changes).toContainEqual(
+      expect.objectContaining({ key: 'limits/oxygen', result: '90', by: 'take: mine' }),
+    )
+    expect(of('emblem.bin')?.outcome).toBe('left-out')
+    const out = place.tree('out') ?? {}
+    expect(out['rules/clash.json']).toBe(dive(75, 4))
+    expect(out['rules/merged.json']).toBe(dive(90, 8))
+    expect(out['own.ini']).toBe('[pier]\nlights = 6\n')
+    expect(out['emblem.bin']).toBeUndefined()
+  })
+
+  test('an identity that is said is used', () => {
+    const boats = (...crews: number[]): string =>
+      `[${crews.map((crew, i) => `{"berth": "b${i}", "name": "boat", "crew": ${crew}}`).join(', ')}]\n`
+    const place = new Workplace({
+      'old/b.json': boats(1, 2),
+      'new/b.json': boats(1, 3),
+      'mine/b.json': boats(1, 4),
+      'config.yaml': 'files:\n  - match: "*.json"\n    identity: { "": "berth" }\n',
+    })
+    const { document } = place.carryJson('--config', 'config.yaml')
+    expect(document.files[0]?.conflicts.map((conflict) => conflict.key)).toEqual(['[b1]/crew'])
+  })
+})
+
+describe('demo', () => {
+  test('writes the data, says the command, and the counts are those of the story', () => {
+    const place = new Workplace()
+    const { code, out } = place.run(['demo', 'saltlantern'])
+    expect(code).toBe(0)
+    expect(out).toContain('$ anagnosis carry --old saltlantern')
+    expect(out).toContain('12 questions over 14 keys are open')
+    expect(out).toContain('To try next:')
+    expect(place.run(['demo', 'saltlantern']).code).toBe(4)
+    const { code: again, out: json } = place.run([
+      'carry',
+      '--old',
+      'saltlantern/vanilla-4.1',
+      '--new',
+      'saltlantern/vanilla-4.2',
+      '--mine',
+      'saltlantern/carried',
+      '--out',
+      'again',
+      '--json',
+    ])
+    expect(again).toBe(1)
+    expect(JSON.parse(json).counts.conflicts).toBe(14)
+    expect(place.tree('again')).toEqual(place.tree('saltlantern/carried'))
+  })
+})
