@@ -111,12 +111,44 @@ export class ListMerge {
     const [old, fresh, mine] = this.nodesOf(cls)
     if (fresh >= 0 && mine >= 0) return 'merged'
     if (this.isComment(cls)) return this.commentFate(cls)
+    const clash = this.twinClash(cls)
+    if (clash !== undefined) {
+      this.merge.record.conflict(clash, this.nodesOf(cls), this.keyOf(cls))
+      return clash === 'gone-in-vanilla' ? 'kept-against-vanilla' : 'out'
+    }
     if (old < 0) return this.addedFate(cls, mine >= 0)
     return this.removedFate(cls)
   }
 
   private nodesOf(cls: number): Nodes {
     return triple((side) => this.matching.node(side, cls))
+  }
+
+  /**
+   * Of entries that nothing tells apart, one side dropped some and the other added some: which of them
+   * are meant cannot be known, so it is a conflict of them all.
+   */
+  private twinClash(cls: number): 'gone-in-vanilla' | 'gone-in-mine' | undefined {
+    const twins = this.matching.twins.get(cls)
+    if (twins === undefined) return undefined
+    const isIn = (twin: number, ...sides: boolean[]): boolean =>
+      this.nodesOf(twin).every((node, side) => node >= 0 === sides[side])
+    const some = (...sides: boolean[]): boolean => twins.some((twin) => isIn(twin, ...sides))
+    if (
+      (isIn(cls, true, true, false) || isIn(cls, false, true, false)) &&
+      some(true, true, false) &&
+      some(false, true, false)
+    ) {
+      return 'gone-in-mine'
+    }
+    if (
+      (isIn(cls, true, false, true) || isIn(cls, false, false, true)) &&
+      some(true, false, true) &&
+      some(false, false, true)
+    ) {
+      return 'gone-in-vanilla'
+    }
+    return undefined
   }
 
   private addedFate(cls: number, byMine: boolean): Fate {
@@ -164,6 +196,9 @@ export class ListMerge {
   /** A comment of its own that one side removed: gone, unless mine had rewritten it. */
   private commentFate(cls: number): Fate {
     const [old, fresh, mine] = triple((side) => this.unitForm(side, cls))
+    const clash = this.twinClash(cls)
+    if (clash === 'gone-in-vanilla') return 'kept-against-vanilla'
+    if (clash === 'gone-in-mine') return 'out'
     if (old === undefined && mine !== undefined) return 'mine-added'
     if (old === undefined) return this.hasAlready(fresh ?? '') ? 'out' : 'vanilla-added'
     if (fresh === undefined)

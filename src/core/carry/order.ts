@@ -1,4 +1,5 @@
 import type { Matching } from '../identity/match.ts'
+import { longestIncreasing } from '../identity/sequence.ts'
 import type { Side } from '../identity/sides.ts'
 import { MINE, NEW, OLD, SIDES } from '../identity/sides.ts'
 
@@ -126,24 +127,4 @@ export function displaced(before: readonly number[], after: readonly number[]): 
   const places = after.map((cls) => place.get(cls) ?? -1)
   const stays = longestIncreasing(places)
   return after.filter((_, i) => !stays.has(i))
-}
-
-/** Indices of a longest increasing subsequence (patience sorting, n log n). */
-function longestIncreasing(values: readonly number[]): Set<number> {
-  const tails: number[] = []
-  const previous: number[] = []
-  for (const [i, value] of values.entries()) {
-    let low = 0
-    let high = tails.length
-    while (low < high) {
-      const middle = (low + high) >> 1
-      if ((values[tails[middle] ?? 0] ?? 0) < value) low = middle + 1
-      else high = middle
-    }
-    previous[i] = low > 0 ? (tails[low - 1] ?? -1) : -1
-    tails[low] = i
-  }
-  const stays = new Set<number>()
-  for (let i = tails.at(-1) ?? -1; i >= 0; i = previous[i] ?? -1) stays.add(i)
-  return stays
 }

@@ -51,6 +51,7 @@ function identified(identity: IdentityExpression | undefined): Means {
 export class Keying {
   readonly means = new Map<string, Means>()
   readonly groups: [string[], string[], string[]]
+  private readonly sharedKeys: ReadonlySet<string>
 
   constructor(
     private readonly docs: Triple<Doc>,
@@ -59,6 +60,7 @@ export class Keying {
   ) {
     this.groups = [this.groupsOf(0), this.groupsOf(1), this.groupsOf(2)]
     this.choose()
+    this.sharedKeys = this.findShared()
   }
 
   private groupsOf(side: Side): string[] {
@@ -145,25 +147,70 @@ export class Keying {
   }
 
   /**
-   * The key under which each unit of a document is looked for in the others. A comment is looked for
-   * behind the entry that it follows: the same words may stand in many places.
+   * The keys under which each unit of a document is looked for in the others. Comments and texts are
+   * looked for behind the entry that they follow: the same words may stand in many places.
    */
-  keys(side: Side): string[] {
+  keys(side: Side): UnitKeys {
     const doc = this.docs[side]
-    const list = this.lists[side]
+    const nodes = this.lists[side]?.node ?? []
+    const contents = new Map<number, string>()
+    const content = (unit: number): string => {
+      let known = contents.get(unit)
+      if (known === undefined) contents.set(unit, (known = canonical(doc, nodes[unit] ?? 0)))
+      return known
+    }
+    const keys: UnitKeys = { inContext: [], alone: [], alikeGroup: [], content }
     let index = 0
     let previous = ''
-    return (list?.node ?? []).map((node, unit) => {
+    for (const [unit, node] of nodes.entries()) {
       const group = this.groups[side][unit] ?? ''
-      const means = this.means.get(group)
-      if (list?.isComment(unit) === true) return `${group}\0${doc.commentText(node)}\0${previous}`
-      previous =
-        means?.by === 'index'
-          ? `${group}\0${index++}`
-          : keyBy(doc, node, group, means ?? { by: 'single' })
-      return previous
-    })
+      const means = this.means.get(group) ?? { by: 'single' }
+      const key = means.by === 'index' ? `${group}\0${index++}` : keyBy(doc, node, group, means)
+      const words = isWords(doc, node)
+      const shared = this.sharedKeys.has(key)
+      const alike = !words && (means.by === 'likeness' || shared || key.includes('\0?'))
+      keys.alone.push(key)
+      keys.alikeGroup.push(alike ? (shared ? `!${key}` : `?${group}`) : undefined)
+      keys.inContext.push(alike ? undefined : words ? `${key}\0${previous}` : key)
+      if (!words) previous = key
+    }
+    return keys
   }
+
+  /** Identities that several entries of one document share. */
+  private findShared(): Set<string> {
+    const shared = new Set<string>()
+    for (const side of SIDES) {
+      const doc = this.docs[side]
+      const seen = new Set<string>()
+      for (const [unit, node] of (this.lists[side]?.node ?? []).entries()) {
+        const group = this.groups[side][unit] ?? ''
+        const means = this.means.get(group)
+        if (means?.by !== 'identity' && means?.by !== 'occurrence') continue
+        const key = keyBy(doc, node, group, means)
+        if (seen.has(key) && !key.includes('\0?')) shared.add(key)
+        seen.add(key)
+      }
+    }
+    return shared
+  }
+}
+
+function isWords(doc: Doc, node: number): boolean {
+  const kind = doc.kind(node)
+  return kind === Kind.Comment || kind === Kind.Text
+}
+
+/** The keys of a list's units. */
+export interface UnitKeys {
+  /** Equal for units that are one; undefined where only likeness can tell. */
+  inContext: (string | undefined)[]
+  /** The same without regard to where the unit stands. */
+  alone: string[]
+  /** Among which others a unit is found by likeness: `?` all of a group, `!` those of one identity. */
+  alikeGroup: (string | undefined)[]
+  /** What a unit holds, in a form that is equal for equal content. */
+  content: (unit: number) => string
 }
 
 function keyBy(doc: Doc, node: number, group: string, means: Means): string {
