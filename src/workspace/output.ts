@@ -75,11 +75,12 @@ export class Output {
         await this.disk.rename(this.temporary, this.target)
         return
       }
-      await this.exchange()
+      if (there.isDirectory()) await this.exchange()
+      else await this.disk.rename(this.temporary, this.target)
     })
   }
 
-  /** The old is moved aside first, and comes back where the new cannot take its place. */
+  /** A folder cannot be renamed over another: the old is moved aside first, and comes back where the new cannot take its place. */
   private async exchange(): Promise<void> {
     const aside = `${this.temporary}.old`
     await this.disk.rename(this.target, aside)

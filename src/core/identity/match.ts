@@ -14,6 +14,8 @@ import { MINE, NEW, OLD, SIDES, triple } from './sides.ts'
 
 /** Entries without identity are one from this share of values on. */
 const LEAST_LIKENESS = 0.5
+/** Entries that share an identity are one from this share of values on. */
+const LEAST_SHARED = 0.3
 /** Comments and texts at one place are one from this share of words on. */
 const LEAST_WORDS = 0.3
 /** An entry whose identity was changed is found again from this share on, and only ... */
@@ -229,7 +231,7 @@ class AlikeGroups {
       }
     }
     for (const [name, units] of groups)
-      this.matchGroup(units, name.startsWith('?') ? LEAST_LIKENESS : 0)
+      this.matchGroup(units, name.startsWith('?') ? LEAST_LIKENESS : LEAST_SHARED)
   }
 
   private matchGroup(units: Triple<number[]>, least: number): void {

@@ -7,9 +7,8 @@ import type { Model, Story, Style } from './model.ts'
 import { commentsOf, edited, edits, models, PLAIN, stories, styles } from './model.ts'
 import { expectedOf, readBack } from './oracle.ts'
 import type { Renderer } from './render.ts'
+import { RUNS } from './runs.ts'
 import { renderers } from './render.ts'
-
-const RUNS = { numRuns: Number(process.env.LAW_RUNS ?? 400) }
 
 /** The config names the identity, so that a document of one entry is told apart like one of many. */
 const IDENTITY = new Map([

@@ -62,14 +62,22 @@ const comment = fc.tuple(word, fc.integer({ min: 0, max: 99 })).map(([text, n]) 
 const maybe = (text: fc.Arbitrary<string>): fc.Arbitrary<string> =>
   fc.oneof({ weight: 3, arbitrary: fc.constant('') }, { weight: 1, arbitrary: text })
 
-function entry(depth: number): fc.Arbitrary<Entry> {
+/** Enough values, and of enough range, that an entry is known by them. */
+const telling = fc
+  .tuple(...names.map(() => fc.noBias(fc.integer({ min: 0, max: 9999 }))))
+  .map((numbers) => names.map((name, i): [string, string] => [name, String(numbers[i])]))
+
+function entry(depth: number, rich = false): fc.Arbitrary<Entry> {
+  const values = rich
+    ? telling
+    : fc.uniqueArray(fc.tuple(fc.constantFrom(...names), value), {
+        selector: ([name]) => name,
+        maxLength: 4,
+      })
   return fc.record({
     id: fc.constant(''),
-    values: fc.uniqueArray(fc.tuple(fc.constantFrom(...names), value), {
-      selector: ([name]) => name,
-      maxLength: 4,
-    }),
-    parts: depth === 0 ? fc.constant([]) : fc.array(entry(depth - 1), { maxLength: 2 }),
+    values,
+    parts: depth === 0 ? fc.constant([]) : fc.array(entry(depth - 1, rich), { maxLength: 2 }),
     above: fc.oneof(
       { weight: 3, arbitrary: fc.constant<string[]>([]) },
       { weight: 1, arbitrary: fc.array(comment, { minLength: 1, maxLength: 2 }) },
@@ -88,10 +96,13 @@ function withIds(entries: Entry[], prefix: string): Entry[] {
   }))
 }
 
-/** @param depth how deep entries stand in entries */
-export function models(depth: number): fc.Arbitrary<Model> {
+/**
+ * @param depth how deep entries stand in entries
+ * @param rich whether every entry has values enough to be known by them
+ */
+export function models(depth: number, rich = false): fc.Arbitrary<Model> {
   return fc
-    .record({ entries: fc.array(entry(depth), { maxLength: 5 }), last: maybe(comment) })
+    .record({ entries: fc.array(entry(depth, rich), { maxLength: 5 }), last: maybe(comment) })
     .map((model) => ({ ...model, entries: withIds(model.entries, 'e') }))
 }
 
@@ -106,40 +117,49 @@ export type Edit =
 
 const place = fc.nat({ max: 30 })
 
-export const edits: fc.Arbitrary<Edit> = fc.oneof(
-  {
-    weight: 6,
-    arbitrary: fc.record({ do: fc.constant('set' as const), at: place, which: place, value }),
-  },
-  {
-    weight: 2,
-    arbitrary: fc.record({ do: fc.constant('add-value' as const), at: place, which: place, value }),
-  },
-  {
-    weight: 2,
-    arbitrary: fc.record({ do: fc.constant('remove-value' as const), at: place, which: place }),
-  },
-  { weight: 2, arbitrary: fc.record({ do: fc.constant('remove' as const), at: place }) },
-  { weight: 1, arbitrary: fc.record({ do: fc.constant('swap' as const), at: place }) },
-  {
-    weight: 4,
-    arbitrary: fc.record({
-      do: fc.constant('add' as const),
-      at: place,
-      entry: entry(1),
-      name: fc.nat({ max: 5 }),
-    }),
-  },
-  {
-    weight: 3,
-    arbitrary: fc.record({
-      do: fc.constantFrom('above' as const, 'behind' as const, 'free' as const, 'last' as const),
-      at: place,
-      text: maybe(comment),
-    }),
-  },
-  { weight: 1, arbitrary: fc.record({ do: fc.constant('gap' as const), at: place }) },
-)
+function editsOf(rich: boolean): fc.Arbitrary<Edit> {
+  return fc.oneof(
+    {
+      weight: 6,
+      arbitrary: fc.record({ do: fc.constant('set' as const), at: place, which: place, value }),
+    },
+    {
+      weight: 2,
+      arbitrary: fc.record({
+        do: fc.constant('add-value' as const),
+        at: place,
+        which: place,
+        value,
+      }),
+    },
+    {
+      weight: 2,
+      arbitrary: fc.record({ do: fc.constant('remove-value' as const), at: place, which: place }),
+    },
+    { weight: 2, arbitrary: fc.record({ do: fc.constant('remove' as const), at: place }) },
+    { weight: 1, arbitrary: fc.record({ do: fc.constant('swap' as const), at: place }) },
+    {
+      weight: 4,
+      arbitrary: fc.record({
+        do: fc.constant('add' as const),
+        at: place,
+        entry: entry(1, rich),
+        name: fc.nat({ max: 5 }),
+      }),
+    },
+    {
+      weight: 3,
+      arbitrary: fc.record({
+        do: fc.constantFrom('above' as const, 'behind' as const, 'free' as const, 'last' as const),
+        at: place,
+        text: maybe(comment),
+      }),
+    },
+    { weight: 1, arbitrary: fc.record({ do: fc.constant('gap' as const), at: place }) },
+  )
+}
+
+export const edits = editsOf(false)
 
 function allEntries(entries: Entry[]): { entry: Entry; siblings: Entry[] }[] {
   return entries.flatMap((each) => [{ entry: each, siblings: entries }, ...allEntries(each.parts)])
@@ -217,9 +237,9 @@ export interface Story {
   mine: Model
 }
 
-export function stories(depth: number): fc.Arbitrary<Story> {
-  const several = fc.array(edits, { maxLength: 6 })
-  return fc.tuple(models(depth), several, several).map(([old, byVanilla, byMine]) => ({
+export function stories(depth: number, rich = false): fc.Arbitrary<Story> {
+  const several = fc.array(editsOf(rich), { maxLength: 6 })
+  return fc.tuple(models(depth, rich), several, several).map(([old, byVanilla, byMine]) => ({
     old,
     fresh: byVanilla.reduce((model, edit) => edited(model, edit, depth === 0), old),
     mine: byMine.reduce((model, edit) => edited(model, edit, depth === 0), old),

@@ -7,9 +7,16 @@ import type { Model, Story, Style } from './model.ts'
 import { edited, edits, models, PLAIN, stories, styles } from './model.ts'
 import { readBack } from './oracle.ts'
 import type { Renderer } from './render.ts'
+import { RUNS } from './runs.ts'
 import { sharedIdentity, withoutIdentity } from './render.ts'
 
-const RUNS = { numRuns: Number(process.env.LAW_RUNS ?? 300) }
+/** Said, and not inferred: what is inferred from so few entries may be another thing in a repetition. */
+const IDENTITY = new Map([
+  ['find', '@id'],
+  ['find/find', '@id'],
+  ['finds', 'id'],
+  ['finds/parts', 'id'],
+])
 
 /*
  * Where nothing tells entries apart for sure, which entry is which is a matter of judgement; but
@@ -67,7 +74,7 @@ describe.each(sorts)('laws of carry, $name with $sort', ({ renderer }) => {
 
   test('stillness', () => {
     fc.assert(
-      fc.property(stories(depth), styles, (story, style) => {
+      fc.property(stories(depth, true), styles, (story, style) => {
         const [o, n, m] = rendered(renderer, withoutComments(story), style)
         const first = carry(renderer, [o, n, m])
         expect(carry(renderer, [o, n, first.text]).text).toBe(first.text)
@@ -81,7 +88,11 @@ function carry(
   renderer: Renderer,
   texts: [string, string, string],
 ): CarriedText & { text: string } {
-  const carried = carryText(texts, { format: formatNamed(renderer.name), path: 'finds' })
+  const carried = carryText(texts, {
+    format: formatNamed(renderer.name),
+    path: 'finds',
+    identity: IDENTITY,
+  })
   if (carried.text === undefined)
     throw new Error(`unread: ${JSON.stringify(carried.problems)}\n${texts.join('\n=====\n')}`)
   return { ...carried, text: carried.text }
