@@ -88,6 +88,7 @@ export default tseslint.config(
         console: 'readonly',
         URL: 'readonly',
         structuredClone: 'readonly',
+        setTimeout: 'readonly',
         Buffer: 'readonly',
       },
     },

@@ -190,9 +190,14 @@ function closing(view: CarryView, questions: number, width: number): string[] {
 /** A command over several lines where it is too long, in the way that shells read on. */
 function commandLines(command: string, width: number): string[] {
   if (command.length + 2 <= width) return [`  ${command}`]
-  return command
-    .split(/ (?=--)/)
-    .map(
-      (part, i, parts) => (i === 0 ? '  ' : '      ') + part + (i < parts.length - 1 ? ' \\' : ''),
-    )
+  const lines: string[] = []
+  let line = ' '
+  for (const part of command.split(/ (?=--)/)) {
+    if (line.trim() !== '' && line.length + part.length + 3 > width) {
+      lines.push(`${line} \\`)
+      line = '     '
+    }
+    line += ` ${part}`
+  }
+  return [...lines, line]
 }

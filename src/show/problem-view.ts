@@ -10,13 +10,19 @@ export function showProblem(problem: LocatedProblem, paint: Paint, width: number
   const lines = wrap(`${place}${which}  ${problem.message}`, width, '').map((text, i) =>
     i === 0 ? text.replace(place, paint.strong(place)) : `  ${text}`,
   )
-  if (problem.related !== undefined && problem.related.line !== line) {
-    lines.push(...sourceLine(problem.related, 1, problem.related.message, paint, width))
+  if (line === null || column === null || problem.text === undefined) {
+    if (problem.hint !== undefined) lines.push(...wrap(problem.hint, width, '  '))
+    return lines
   }
-  if (line !== null && column !== null && problem.text !== undefined) {
-    const at = { line, column, text: problem.text }
-    lines.push(...sourceLine(at, problem.width ?? 1, problem.hint ?? '', paint, width))
-  } else if (problem.hint !== undefined) lines.push(...wrap(problem.hint, width, '  '))
+  const { related, hint = '' } = problem
+  const shown = [
+    { at: { line, column, text: problem.text }, marked: problem.width ?? 1, word: hint },
+  ]
+  if (related !== undefined && related.line !== line) {
+    shown.push({ at: related, marked: 1, word: related.message })
+  }
+  shown.sort((a, b) => a.at.line - b.at.line)
+  lines.push(...shown.flatMap(({ at, marked, word }) => sourceLine(at, marked, word, paint, width)))
   return lines
 }
 

@@ -68,11 +68,13 @@ export class ListMerge {
     for (let cls = 0; cls < this.matching.length; cls++) {
       this.fates.push(this.matching.isVoid(cls) ? 'out' : this.fate(cls))
     }
+    this.tellDuplicates()
     const order = resultOrder(this.matching, (cls) => this.isInResult(cls))
     if (this.isOrdered()) this.tellMoves(order.moved, order.clash)
     const frame = new ListFrame(this.merge, this.input, this.form)
     const entries = order.classes.filter((cls) => this.fates[cls] !== 'out')
-    frame.open(entries.length > 0)
+    const hasEntries = order.classes.length > 0
+    frame.open(hasEntries)
     const last = entries.findLastIndex((cls) => !this.isComment(cls))
     const trailing = frame.hasTrailingSeparator()
     let written = -1
@@ -80,7 +82,7 @@ export class ListMerge {
       if (this.fates[cls] === 'out') this.leaveComments(cls)
       else this.write(cls, ++written < last || (written === last && trailing))
     }
-    frame.close(entries.length > 0)
+    frame.close(hasEntries)
   }
 
   private isInResult(cls: number): boolean {
@@ -354,6 +356,26 @@ export class ListMerge {
   private descend(nodes: Nodes, key: string): void {
     const place = this.merge.placeInside(MINE, nodes[MINE], this.input.where.place)
     this.merge.node(nodes, { key, place })
+  }
+
+  /** Two entries of one identity, or two members of one name, in one document: a slip, most likely. */
+  private tellDuplicates(): void {
+    for (const [cls, twins] of this.matching.twins) {
+      const side = [MINE, NEW].find((each) => this.matching.unit(each as Side, cls) >= 0) as
+        Side | undefined
+      if (side === undefined || !this.isToldByName(side, cls)) continue
+      const first = twins.find((twin) => this.matching.unit(side, twin) >= 0) ?? cls
+      if (first === cls) continue
+      const { docs, ledger } = this.merge
+      const nodes = [this.matching.node(side, cls), this.matching.node(side, first)] as const
+      ledger.problem(carryProblems.duplicateKey(docs[side], nodes, side, this.keyOf(first)))
+    }
+  }
+
+  private isToldByName(side: Side, cls: number): boolean {
+    const kind = this.merge.docs[side].kind(this.matching.node(side, cls))
+    const means = this.matching.means(side, this.matching.unit(side, cls))
+    return means?.by === 'identity' || kind === Kind.Member
   }
 
   private tellRename(cls: number): void {

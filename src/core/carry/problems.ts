@@ -35,7 +35,12 @@ export const carryProblems = {
     }
   },
 
-  duplicateKey(doc: Doc, node: number, first: number, side: Side, key: string): InputProblem {
+  duplicateKey(
+    doc: Doc,
+    [node, first]: readonly [number, number],
+    side: Side,
+    key: string,
+  ): InputProblem {
     const span = (each: number): { start: number; end: number } => ({
       start: doc.tree.start[each] ?? 0,
       end: doc.tree.nameEnd[each] ?? doc.tree.start[each] ?? 0,

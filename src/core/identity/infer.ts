@@ -14,6 +14,8 @@ interface Judged {
   /** How many identities occur in every document that has such entries. */
   shared: number
   order: number
+  /** Whether all of them are numbers. */
+  numeric: boolean
 }
 
 /**
@@ -36,9 +38,18 @@ export function inferIdentity(
 }
 
 function isBetter(a: Judged, b: Judged): boolean {
-  if (a.shared !== b.shared) return a.shared > b.shared
+  if (weight(a) !== weight(b)) return weight(a) > weight(b)
   const rank = (judged: Judged): number => customaryRank(judged.identity.text)
   return rank(a) !== rank(b) ? rank(a) < rank(b) : a.order < b.order
+}
+
+/**
+ * How much speaks for an identity: how many entries it finds again, twice for a customary name (an
+ * author calls `name` what names), half for what is nothing but numbers (a depth that happens to differ).
+ */
+function weight({ identity, shared, numeric }: Judged): number {
+  if (customaryRank(identity.text) < CUSTOMARY.length) return shared * 2
+  return numeric ? shared / 2 : shared
 }
 
 function customaryRank(text: string): number {
@@ -114,7 +125,10 @@ function judge(
     if (values.size > 0) perDocument.push(values)
   }
   if (bad > tolerated(total)) return undefined
-  return { identity, order, shared: countShared(perDocument) }
+  const numeric = perDocument.every((values) =>
+    [...values].every((value) => /^[-0-9.]+$/.test(value)),
+  )
+  return { identity, order, numeric, shared: countShared(perDocument) }
 }
 
 /** How many siblings have no identity of their own; the others' identities go into `values`. */

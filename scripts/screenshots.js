@@ -1,0 +1,91 @@
+// Takes docs/screenshots/: each main command's output on the demo data, in a terminal window of about
+// 1280x800. Needs Xvfb, xterm and ImageMagick's import (Debian: xvfb xterm imagemagick fonts-dejavu-core).
+import { spawn, spawnSync } from 'node:child_process'
+import { mkdirSync, mkdtempSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { fileURLToPath } from 'node:url'
+
+const root = fileURLToPath(new URL('..', import.meta.url))
+const DISPLAY = ':87'
+const CARRY = 'anagnosis carry --old vanilla-4.1 --new vanilla-4.2 --mine old-harbour --out carried'
+
+/** What is typed for each picture, in a folder that holds the demo data. */
+const SHOTS = {
+  demo: { set: [], type: 'anagnosis demo /tmp/saltlantern | tail -n 40', at: '/' },
+  carry: { set: [], type: `${CARRY} | head -n 40` },
+  'carry-unread': {
+    set: [
+      'sed -i \'0,/\\"oxygen\\": 120,/s//\\"oxygen\\": 120/\' old-harbour/rules/dive.json',
+      "sed -i '0,/<\\/deck>/s///' old-harbour/salvage/wrecks.xml",
+    ],
+    type: `${CARRY} | tail -n 40`,
+  },
+}
+
+for (const tool of ['Xvfb', 'xterm', 'import']) {
+  if (spawnSync('which', [tool]).status !== 0) {
+    console.error(
+      `${tool} is not here. On Debian: apt-get install xvfb xterm imagemagick fonts-dejavu-core`,
+    )
+    process.exit(1)
+  }
+}
+
+const work = mkdtempSync(join(tmpdir(), 'anagnosis-shots-'))
+mkdirSync(join(work, 'bin'))
+symlinkSync(join(root, 'bin', 'anagnosis.js'), join(work, 'bin', 'anagnosis'))
+const env = {
+  ...process.env,
+  DISPLAY,
+  PATH: `${join(work, 'bin')}:${process.env.PATH}`,
+  COLORTERM: 'truecolor',
+  NO_COLOR: '',
+}
+const server = spawn('Xvfb', [DISPLAY, '-screen', '0', '1280x800x24'], { stdio: 'ignore' })
+const pause = (milliseconds) => new Promise((done) => setTimeout(done, milliseconds))
+await pause(1000)
+
+mkdirSync(join(root, 'docs', 'screenshots'), { recursive: true })
+for (const [name, { set, type }] of Object.entries(SHOTS)) {
+  const data = join(work, name)
+  rmSync('/tmp/saltlantern', { recursive: true, force: true })
+  spawnSync('anagnosis', ['demo', data], { env, stdio: 'ignore' })
+  rmSync(join(data, 'carried'), { recursive: true, force: true })
+  for (const command of set) spawnSync('sh', ['-c', command], { cwd: data, env })
+  const script = join(work, `${name}.sh`)
+  writeFileSync(
+    script,
+    `cd ${data}\nprintf '$ ${type.replace(/ \|.*/, '')}\\n\\n'\nexport FORCE_COLOR=1 COLUMNS=120\n${type}\nsleep 60\n`,
+  )
+  const window = spawn(
+    'xterm',
+    [
+      '-geometry',
+      '140x43+0+0',
+      '-fa',
+      'DejaVu Sans Mono',
+      '-fs',
+      '10.5',
+      '-bg',
+      '#12161b',
+      '-fg',
+      '#d6dde4',
+      '-bw',
+      '12',
+      '+sb',
+      '-e',
+      'bash',
+      script,
+    ],
+    { env, stdio: 'ignore' },
+  )
+  await pause(6000)
+  const file = join(root, 'docs', 'screenshots', `${name}.png`)
+  const taken = spawnSync('import', ['-window', 'root', '-display', DISPLAY, file], { env })
+  window.kill()
+  if (taken.status !== 0) throw new Error(`no picture of ${name}: ${taken.stderr}`)
+  console.log(`docs/screenshots/${name}.png`)
+}
+server.kill()
+rmSync(work, { recursive: true, force: true })

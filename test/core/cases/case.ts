@@ -1,0 +1,11 @@
+import type { ConflictKind } from '../../../src/core/carry/ledger.ts'
+
+/** What a case folder says of its carry, beside the expected file. */
+export interface Case {
+  title: string
+  conflicts: { key: string; kind: ConflictKind }[]
+  /** Rows as `side kind key`, in any order; left out where the file says enough. */
+  changes?: string[]
+  /** Codes of the problems that are told. */
+  notes?: string[]
+}
