@@ -43,8 +43,10 @@ export interface Scope {
 const ROOTS: ReadonlySet<Kind> = new Set([Kind.Element, Kind.Object, Kind.Array, Kind.Scalar])
 const ROOT_GROUP = 'root'
 
-function identified(identity: IdentityExpression | undefined): Means {
-  return identity === undefined ? { by: 'likeness' } : { by: 'identity', identity }
+/** By an identity where there is one; what is alone of its kind in every document is that one anyway. */
+function identified(identity: IdentityExpression | undefined, most: number): Means {
+  if (identity !== undefined) return { by: 'identity', identity }
+  return most === 1 ? { by: 'single' } : { by: 'likeness' }
 }
 
 /** The means for each group of one container, and the key of each of its units. */
@@ -90,11 +92,11 @@ export class Keying {
       case Kind.Element:
         return this.meansForElements(group, most)
       case Kind.Object:
-        return identified(this.scope.identities.ofItems(this.scope.place))
+        return identified(this.scope.identities.ofItems(this.scope.place), most)
       case Kind.Scalar:
         return this.isTuple() ? { by: 'index' } : { by: 'value' }
       case Kind.Array:
-        return { by: 'likeness' }
+        return identified(undefined, most)
       case Kind.Property:
         return most === 1 ? { by: 'single' } : { by: 'value' }
       case Kind.Text:
@@ -112,9 +114,7 @@ export class Keying {
     const plain = this.every(group, (doc, node) => isPlain(doc, node))
     if (plain && !identities.isConfigured(place, name))
       return most === 1 ? { by: 'single' } : { by: 'value' }
-    const identity = identities.ofElements(place, name)
-    if (identity === undefined && most === 1) return { by: 'single' }
-    return identified(identity)
+    return identified(identities.ofElements(place, name), most)
   }
 
   /** Numbers in arrays of one length are coordinates, ranges, colours: their place tells them apart. */
