@@ -88,9 +88,15 @@ function issueFailure(place: ConfigPlace, issue: z.core.$ZodIssue): Failure {
   return failureAt(place, node?.range?.[0] ?? 0, shown === '' ? message : `${shown}: ${message}`)
 }
 
+const EXPECTED: Record<string, string> = {
+  record: 'a mapping',
+  object: 'a mapping',
+  array: 'a list',
+}
+
 function plainMessage(issue: z.core.$ZodIssue): string {
   if (issue.code !== 'invalid_type') return issue.message
-  return `${issue.expected === 'record' || issue.expected === 'object' ? 'a mapping' : `a ${issue.expected}`} is expected here`
+  return `${EXPECTED[issue.expected] ?? `a ${issue.expected}`} is expected here`
 }
 
 function wrongValue(values: readonly unknown[], node: Node | undefined): string {
@@ -124,9 +130,13 @@ function unknownKey(place: ConfigPlace, where: readonly (string | number)[], key
   )
 }
 
+/** The node at a path, or the nearest one around it that is there. */
 function nodeAt(document: Document, where: readonly (string | number)[]): Node | undefined {
-  const node: unknown = where.length === 0 ? document.contents : document.getIn(where, true)
-  return isNode(node) ? node : undefined
+  for (let length = where.length; length > 0; length--) {
+    const node: unknown = document.getIn(where.slice(0, length), true)
+    if (isNode(node)) return node
+  }
+  return isNode(document.contents) ? document.contents : undefined
 }
 
 function failureAt(place: ConfigPlace, offset: number, message: string, hint?: string): Failure {

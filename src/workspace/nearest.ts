@@ -1,7 +1,7 @@
 /** The known name that a mistyped one most likely means; undefined where none is near. */
 export function nearest(given: string, known: readonly string[]): string | undefined {
   let best: string | undefined
-  let least = Math.max(1, Math.floor(given.length / 3)) + 1
+  let least = Math.max(2, Math.floor(given.length / 3)) + 1
   for (const name of known) {
     const distance = editDistance(given.toLowerCase(), name.toLowerCase())
     if (distance < least) {

@@ -1,0 +1,149 @@
+import { describe, expect, test } from 'vitest'
+import { carryText } from '../../src/core/carry/carry-text.ts'
+import type { CarriedText } from '../../src/core/carry/carry-text.ts'
+import { displaced } from '../../src/core/carry/order.ts'
+import type { FormatName } from '../../src/core/formats/index.ts'
+import { formatNamed } from '../../src/core/formats/index.ts'
+import { pairSequences } from '../../src/core/identity/sequence.ts'
+
+function carry(
+  name: FormatName,
+  texts: [string, string, string],
+  identity?: Record<string, string>,
+): CarriedText {
+  const config = identity === undefined ? {} : { identity: new Map(Object.entries(identity)) }
+  return carryText(texts, { format: formatNamed(name), path: 'a', ...config })
+}
+
+/** What was chosen to tell entries apart, where nothing is said. */
+function chosen(name: FormatName, text: string): Record<string, string> {
+  const edited = text.replace('5', '6')
+  return Object.fromEntries(carry(name, [text, edited, `${text} `]).identities)
+}
+
+describe('an identity is inferred', () => {
+  test('from an attribute, a child, a member, and from one level down', () => {
+    expect(chosen('xml', '<a><f id="x" n="5"/><f id="y" n="5"/></a>')).toEqual({ f: '@id' })
+    expect(
+      chosen('xml', '<a><f><name>x</name><n>5</n></f><f><name>y</name><n>5</n></f></a>'),
+    ).toEqual({ f: 'name' })
+    expect(chosen('json', '{"r": [{"key": "x", "n": 5}, {"key": "y", "n": 5}]}')).toEqual({
+      r: 'key',
+    })
+    expect(
+      chosen(
+        'xml',
+        '<a><f><about><name>x</name></about><n>5</n></f><f><about><name>y</name></about><n>5</n></f></a>',
+      ),
+    ).toEqual({ f: 'about/name' })
+  })
+
+  test('a customary name before a number that happens to differ', () => {
+    expect(
+      chosen('xml', '<a><f depth="1" name="x" n="5"/><f depth="2" name="y" n="5"/></a>'),
+    ).toEqual({ f: '@name' })
+  })
+
+  test('for each place of its own', () => {
+    const text =
+      '<a><w id="1" n="5"><h find="x"/><h find="y"/></w><w id="2"><h find="x"/><h find="z"/></w></a>'
+    const moved = text.replace('<h find="x"/><h find="y"/>', '<h find="y"/><h find="x" n="1"/>')
+    expect(
+      Object.fromEntries(carry('xml', [text, moved, text.replace('5', '6')]).identities),
+    ).toEqual({ w: '@id', 'w/h': '@find' })
+  })
+
+  test('though one of many lacks it, or has it twice', () => {
+    const entry = (id: string, n: number): string => `<f id="${id}" n="${n}"/>`
+    const many = Array.from({ length: 40 }, (_, i) => entry(`x${i}`, 1)).join('')
+    const text = `<a>${many}</a>`
+    const twice = `<a>${many}${entry('x3', 9)}</a>`
+    const {
+      conflicts,
+      changes,
+      problems,
+      text: result,
+    } = carry('xml', [text, text.replace(entry('x3', 1), entry('x3', 2)), twice])
+    expect(conflicts).toEqual([])
+    expect(changes.map(({ side, kind, key }) => `${side} ${kind} ${key}`)).toEqual([
+      'mine added f[x3]~2',
+      'vanilla changed f[x3]/@n',
+    ])
+    expect(problems.map((problem) => problem.code)).toEqual(['carry/duplicate-key'])
+    expect(result).toContain(entry('x3', 2))
+    expect(result).toContain(entry('x3', 9))
+  })
+
+  test('and what the config says comes before', () => {
+    const text = '<a><f id="x" name="p" n="5"/><f id="y" name="q" n="5"/></a>'
+    const { identities } = carry('xml', [text, text.replace('5', '6'), `${text} `], { f: '@name' })
+    expect(identities.get('f')).toBe('@name')
+  })
+})
+
+describe('entries without identity', () => {
+  test('are found again by what they hold', () => {
+    const entries = ['"a": 1, "b": 2, "c": 3', '"a": 1, "b": 5, "c": 6', '"a": 1, "b": 2, "c": 9']
+    const list = (...items: string[]): string => `[${items.map((item) => `{${item}}`).join(', ')}]`
+    const { text, conflicts } = carry('json', [
+      list(...entries),
+      list('"a": 1, "b": 2, "c": 4', '"a": 7, "b": 8, "c": 9', ...entries.slice(1)),
+      list(entries[0] ?? '', '"a": 1, "b": 5, "c": 60', entries[2] ?? ''),
+    ])
+    expect(conflicts).toEqual([])
+    expect(text).toBe(
+      list(
+        '"a": 1, "b": 2, "c": 4',
+        '"a": 7, "b": 8, "c": 9',
+        '"a": 1, "b": 5, "c": 60',
+        entries[2] ?? '',
+      ),
+    )
+  })
+
+  test('a dropped and an added one of one kind are a conflict, not a guess', () => {
+    const { conflicts, text } = carry('json', ['["a"]', '["a", "a"]', '[]'])
+    expect(conflicts.map(({ kind }) => kind)).toEqual(['gone-in-mine', 'gone-in-mine'])
+    expect(text).toBe('[]')
+  })
+})
+
+describe('sequences', () => {
+  const sequence = (...keys: string[]): Parameters<typeof pairSequences>[0] => ({
+    length: keys.length,
+    keys: (at) => [keys[at] ?? ''],
+  })
+
+  test('what is equal comes first, then what is most alike, then what has moved', () => {
+    const a = ['x', 'p1', 'y', 'z']
+    const b = ['z', 'x', 'p2', 'q', 'y']
+    const alike = (i: number, j: number): number =>
+      a[i] === b[j] ? 1 : a[i]?.[0] === b[j]?.[0] ? 0.8 : 0
+    expect(pairSequences(sequence(...a), sequence(...b), alike, 0.5)).toEqual([
+      [0, 1],
+      [1, 2],
+      [2, 4],
+      [3, 0],
+    ])
+  })
+
+  test('the fewest entries are taken for moved', () => {
+    expect(displaced([1, 2, 3, 4, 5], [2, 3, 4, 5, 1])).toEqual([1])
+    expect(displaced([1, 2, 3], [3, 2, 1])).toHaveLength(2)
+    expect(displaced([1, 2, 3], [1, 2, 3])).toEqual([])
+  })
+
+  test('moves are told once, and a clash of orders as a note', () => {
+    const list = (...ids: string[]): string =>
+      `<a>${ids.map((id) => `<f id="${id}"/>`).join('')}</a>`
+    const { changes } = carry('xml', [
+      list('p', 'q', 'r'),
+      list('r', 'p', 'q'),
+      list('p', 'q', 'r'),
+    ])
+    expect(changes).toMatchObject([{ key: 'f[r]', kind: 'moved', side: 'vanilla' }])
+    const clash = carry('xml', [list('p', 'q', 'r'), list('r', 'p', 'q'), list('q', 'p', 'r')])
+    expect(clash.text).toBe(list('q', 'p', 'r'))
+    expect(clash.problems.map((problem) => problem.code)).toEqual(['carry/order-kept'])
+  })
+})

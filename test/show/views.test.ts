@@ -1,0 +1,139 @@
+import { describe, expect, test } from 'vitest'
+import type { Conflict } from '../../src/core/carry/ledger.ts'
+import type { FileReport, LocatedProblem } from '../../src/core/carry/report.ts'
+import { countsOf } from '../../src/core/carry/report.ts'
+import { showCarry } from '../../src/show/carry-view.ts'
+import { PLAIN } from '../../src/show/paint.ts'
+import { showProblem } from '../../src/show/problem-view.ts'
+import { questionsOf } from '../../src/show/question.ts'
+import { conflictSentence } from '../../src/show/sentence.ts'
+import { clip, oneLine, wrap } from '../../src/show/text.ts'
+
+function conflict(values: Partial<Conflict>): Conflict {
+  const at = { line: 3, column: 5 }
+  return {
+    key: 'find[lamp]/worth',
+    kind: 'two-values',
+    id: '0123456789ab',
+    old: '2',
+    new: '3',
+    mine: '8',
+    result: '8',
+    at: { old: at, new: at, mine: at },
+    ...values,
+  }
+}
+
+function file(conflicts: Conflict[]): FileReport {
+  return {
+    path: 'salvage/finds.xml',
+    format: 'xml',
+    outcome: 'conflict',
+    counts: countsOf([], conflicts),
+    changes: [],
+    conflicts,
+    problems: [],
+  }
+}
+
+describe('sentences', () => {
+  test.each([
+    [
+      {},
+      'Vanilla raised it from 2 to 3 (half as much again). You have 8, four times the old value.',
+    ],
+    [
+      { old: '90', new: '45', mine: '100' },
+      'Vanilla lowered it from 90 to 45 (half). You have 100.',
+    ],
+    [
+      { old: 'bell', new: 'two\n  bells', mine: '' },
+      'Vanilla changed it from bell to two bells. You have empty.',
+    ],
+    [{ kind: 'two-new', old: null }, 'Both brought it: vanilla has 3, you have 8.'],
+    [
+      { kind: 'gone-in-vanilla', new: null },
+      'Vanilla dropped it, but you had changed it (it was 2, you have 8).',
+    ],
+    [
+      { kind: 'gone-in-mine', mine: null, result: null },
+      'You dropped it, but vanilla has changed it since (from 2 to 3).',
+    ],
+    [{ kind: 'file' }, 'Both changed this file, and it has no keys to merge by.'],
+  ] as [Partial<Conflict>, string][])('%j', (values, sentence) => {
+    expect(conflictSentence(conflict(values), PLAIN)).toBe(sentence)
+  })
+})
+
+describe('questions', () => {
+  test('alike conflicts are one, the largest first', () => {
+    const questions = questionsOf([
+      file([
+        conflict({ key: 'find[a]/worth' }),
+        conflict({ key: 'find[b]/yield/@most' }),
+        conflict({ key: 'find[c]/yield/@most' }),
+        conflict({ key: 'find[d]/yield/@most', mine: '9' }),
+      ]),
+    ])
+    expect(questions.map(({ pattern, conflicts }) => [pattern, conflicts.length])).toEqual([
+      ['find[*]/yield/@most', 2],
+      ['find[*]/worth', 1],
+      ['find[*]/yield/@most', 1],
+    ])
+  })
+
+  test.each([80, 140])('the whole view keeps to %i columns', (width) => {
+    const key = `find["${'a very long identity '.repeat(9)}"]/worth`
+    const view = {
+      report: {
+        files: [file([conflict({ key, new: 'x'.repeat(300) }), conflict({})])],
+        problems: [],
+      },
+      paths: { old: 'o'.repeat(60), new: 'n', mine: 'm', out: 'out' },
+      next: [],
+    }
+    const text = showCarry(view, PLAIN, width)
+    expect(Math.max(...text.split('\n').map((line) => line.length))).toBeLessThanOrEqual(width)
+    expect(text).toContain('2 questions over 2 keys are open')
+  })
+})
+
+describe('a located problem', () => {
+  const problem: LocatedProblem = {
+    severity: 'error',
+    code: 'json/missing-comma',
+    message: 'a comma is missing',
+    path: 'rules/dive.json',
+    line: 14,
+    column: 3,
+    input: 'mine',
+    text: '\t"limits": 3',
+    width: 8,
+    hint: 'put one here',
+    related: { line: 12, column: 2, text: '{', message: 'opened here' },
+  }
+
+  test('shows its lines in order, with a mark under the place', () => {
+    expect(showProblem(problem, PLAIN, 80)).toEqual([
+      'rules/dive.json:14:3 (in mine)  a comma is missing',
+      '   12 | {',
+      '         ^ opened here',
+      '   14 |  "limits": 3',
+      '          ^^^^^^^^ put one here',
+    ])
+  })
+
+  test('a place far out on a long line is brought into view', () => {
+    const far = { ...problem, column: 300, width: 1, text: `${'x'.repeat(299)}!${'y'.repeat(99)}` }
+    const lines = showProblem(far, PLAIN, 80)
+    const mark = lines.at(-1)?.indexOf('^') ?? -1
+    expect(lines.at(-2)?.[mark]).toBe('!')
+    expect(Math.max(...lines.map((line) => line.length))).toBeLessThanOrEqual(80)
+  })
+})
+
+test('text is cut and wrapped by what it takes on the screen, and controls are seen', () => {
+  expect(clip('深い海の底', 6)).toBe('深い…')
+  expect(wrap('one two three', 9, '  ')).toEqual(['  one two', '  three'])
+  expect(oneLine('a\u001b[31m\nb\u202e')).toBe('a\\u001b[31m⏎b\\u202e')
+})

@@ -1,0 +1,67 @@
+import { describe, expect, test } from 'vitest'
+import { parseConfig } from '../../src/workspace/config.ts'
+import { Failure } from '../../src/workspace/failure.ts'
+import { nearest } from '../../src/workspace/nearest.ts'
+
+function failure(source: string): {
+  line?: number
+  column?: number
+  message: string
+  hint?: string
+} {
+  try {
+    parseConfig(source, 'anagnosis.yaml')
+  } catch (error) {
+    if (error instanceof Failure) return { message: error.message, ...error.details }
+    throw error
+  }
+  throw new Error('nothing is wrong with it')
+}
+
+describe('anagnosis.yaml', () => {
+  test('is read', () => {
+    expect(
+      parseConfig(
+        'files:\n  - match: "*.cfg"\n    format: ini\n    identity: { find: "@id" }\n',
+        'a',
+      ),
+    ).toEqual({
+      files: [{ match: '*.cfg', format: 'ini', identity: { find: '@id' } }],
+    })
+    expect(parseConfig('', 'a')).toEqual({})
+  })
+
+  test.each([
+    [
+      'fils: []',
+      { line: 1, column: 1, message: 'there is no key fils here', hint: 'did you mean files?' },
+    ],
+    ['files:\n  - match: a\n    tke: mine', { line: 3, column: 5, hint: 'did you mean take?' }],
+    [
+      'files:\n  - match: a\n    take: mien',
+      {
+        line: 3,
+        column: 11,
+        message: /mien is not one of vanilla, mine, merge, leave-out; did you mean mine\?/,
+      },
+    ],
+    ['files:\n  - take: mine', { line: 2, column: 5, message: /match: a string is expected/ }],
+    ['files: 3', { line: 1, column: 8, message: /files: a list is expected here/ }],
+    [
+      'files:\n  - match: a\n    order: { chart: matters }',
+      { line: 3, column: 5, message: /order: is not built yet/ },
+    ],
+    ['checks: []', { line: 1, column: 1, message: /checks: is not built yet/ }],
+    ['files: [a', { message: /this is no YAML/ }],
+  ])('%j is refused with its place', (source, expected) => {
+    const told = failure(source)
+    const { message, ...place } = expected as { message?: string | RegExp }
+    expect(told).toMatchObject(place)
+    if (message !== undefined) expect(told.message).toMatch(message)
+  })
+
+  test('the nearest name is near, or none is named', () => {
+    expect(nearest('indentity', ['identity', 'match'])).toBe('identity')
+    expect(nearest('colour', ['identity', 'match'])).toBeUndefined()
+  })
+})

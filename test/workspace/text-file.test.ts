@@ -1,0 +1,36 @@
+import fc from 'fast-check'
+import { expect, test } from 'vitest'
+import type { TextForm } from '../../src/workspace/text-file.ts'
+import { decode, encode, looksBinary } from '../../src/workspace/text-file.ts'
+
+const FORMS: TextForm[] = [
+  { encoding: 'utf-8', bom: false },
+  { encoding: 'utf-8', bom: true },
+  { encoding: 'utf-16le', bom: true },
+  { encoding: 'utf-16be', bom: true },
+]
+
+test.each(FORMS)('what is written as $encoding (mark: $bom) is read back', (form) => {
+  fc.assert(
+    fc.property(fc.string({ unit: 'grapheme' }), (text) => {
+      fc.pre(
+        !text.startsWith('\uFEFF') &&
+          !(form.encoding === 'utf-8' && !form.bom && /^[\u00fe\u00ff]/.test(text)),
+      )
+      const decoded = decode(encode(text, form))
+      expect(decoded).toEqual({ text, form })
+    }),
+  )
+})
+
+test('the first byte that is no UTF-8 is named by its place', () => {
+  expect(decode(Buffer.from([0x61, 0x0a, 0xc3, 0xa4, 0xff, 0x62, 0x0a]))).toEqual({
+    invalid: { byte: 4, line: 2, column: 2, text: 'ä\uFFFDb' },
+  })
+})
+
+test('a zero byte makes bytes binary, but not in UTF-16', () => {
+  expect(looksBinary(Buffer.from([1, 0, 2]))).toBe(true)
+  expect(looksBinary(encode('abc', { encoding: 'utf-16le', bom: true }))).toBe(false)
+  expect(looksBinary(Buffer.from('abc'))).toBe(false)
+})
