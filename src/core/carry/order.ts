@@ -1,4 +1,4 @@
-import type { Matching } from '../identity/match.ts'
+import type { Matching } from '../identity/matching.ts'
 import { longestIncreasing } from '../identity/sequence.ts'
 import type { Side } from '../identity/sides.ts'
 import { MINE, NEW, OLD, SIDES } from '../identity/sides.ts'

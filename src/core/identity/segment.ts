@@ -1,7 +1,7 @@
 import { Kind } from '../document/kind.ts'
 import { identitySegment, quoteName, withOccurrence } from '../keys/key.ts'
 import { identityOf } from './expression.ts'
-import type { Matching } from './match.ts'
+import type { Matching } from './matching.ts'
 import type { Side } from './sides.ts'
 import { MINE, NEW, OLD } from './sides.ts'
 

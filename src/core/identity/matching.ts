@@ -1,0 +1,81 @@
+import type { UnitList } from '../document/unit-list.ts'
+import type { Doc } from '../formats/doc.ts'
+import type { Keying, Means } from './keying.ts'
+import type { Side, Triple } from './sides.ts'
+import { OLD, SIDES, triple } from './sides.ts'
+
+/**
+ * Which unit of one document is which unit of the others: each class is one entry, with its unit in
+ * old, new and mine, or -1 where it is not there.
+ */
+export class Matching {
+  readonly slots: Triple<number[]> = [[], [], []]
+  readonly classOf: Triple<number[]>
+  /** Classes of entries whose identity differs between the documents. */
+  readonly renamed = new Set<number>()
+  /** Which occurrence of its identity a class is, where it is not the first. */
+  readonly occurrence = new Map<number, number>()
+
+  /** The classes that share their key with others, to all classes of that key. */
+  readonly twins = new Map<number, readonly number[]>()
+
+  constructor(
+    readonly docs: Triple<Doc>,
+    readonly lists: Triple<UnitList | undefined>,
+    readonly keying: Keying,
+  ) {
+    this.classOf = triple((side) => new Array<number>(lists[side]?.length ?? 0).fill(-1))
+  }
+
+  get length(): number {
+    return this.slots[OLD].length
+  }
+
+  /** The unit of a class in a document, or -1. */
+  unit(side: Side, cls: number): number {
+    return this.slots[side][cls] ?? -1
+  }
+
+  /** The node of a class in a document, or -1. */
+  node(side: Side, cls: number): number {
+    const unit = this.unit(side, cls)
+    return unit < 0 ? -1 : (this.lists[side]?.node[unit] ?? -1)
+  }
+
+  /** Whether a class is empty because its units were joined to another. */
+  isVoid(cls: number): boolean {
+    return SIDES.every((side) => this.unit(side, cls) < 0)
+  }
+
+  means(side: Side, unit: number): Means | undefined {
+    return this.keying.means.get(this.keying.groups[side][unit] ?? '')
+  }
+
+  add(side: Side, unit: number): number {
+    const cls = this.length
+    for (const each of SIDES) this.slots[each].push(each === side ? unit : -1)
+    this.classOf[side][unit] = cls
+    return cls
+  }
+
+  put(cls: number, side: Side, unit: number): void {
+    this.slots[side][cls] = unit
+    this.classOf[side][unit] = cls
+  }
+
+  /** Makes two classes one, where no document has a unit in both; gives whether it did. */
+  join(into: number, from: number): boolean {
+    if (
+      into === from ||
+      SIDES.some((side) => this.unit(side, into) >= 0 && this.unit(side, from) >= 0)
+    )
+      return false
+    for (const side of SIDES) {
+      const unit = this.unit(side, from)
+      if (unit < 0) continue
+      this.put(into, side, unit)
+      this.slots[side][from] = -1
+    }
+    return true
+  }
+}
