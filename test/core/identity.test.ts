@@ -119,7 +119,9 @@ describe('sequences', () => {
     const b = ['z', 'x', 'p2', 'q', 'y']
     const alike = (i: number, j: number): number =>
       a[i] === b[j] ? 1 : a[i]?.[0] === b[j]?.[0] ? 0.8 : 0
-    expect(pairSequences(sequence(...a), sequence(...b), alike, 0.5)).toEqual([
+    expect(
+      pairSequences(sequence(...a), sequence(...b), alike, { least: 0.5, fill: false }),
+    ).toEqual([
       [0, 1],
       [1, 2],
       [2, 4],

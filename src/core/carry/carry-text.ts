@@ -41,9 +41,10 @@ export function carryText(texts: Triple<string | undefined>, options: CarryOptio
   const uniform = SIDES.every((side) => ends[side] !== 'mixed')
   const target = pick(triple((side) => (ends[side] === 'none' ? undefined : ends[side]))) ?? 'lf'
   const sources = uniform ? triple((side) => toLineEnds(texts[side], 'lf')) : texts
+  const vanilla = vanillaOf(sources)
   const readings = triple((side) => {
     const source = sources[side]
-    return source === undefined ? undefined : options.format.read(source)
+    return source === undefined ? undefined : options.format.read(source, vanilla)
   })
   for (const side of SIDES) {
     for (const problem of readings[side]?.problems ?? [])
@@ -72,6 +73,12 @@ export function carryText(texts: Triple<string | undefined>, options: CarryOptio
   const { changes, conflicts } = ledger
   const problems = locate(ledger.problems, sources, options.path)
   return { text, changes, conflicts, problems, identities: identities.choices() }
+}
+
+/** The sources that show the dialect: vanilla's, or mine's where there are no others. */
+function vanillaOf([old, fresh, mine]: Triple<string | undefined>): string[] {
+  const vanilla = [old, fresh].filter((source) => source !== undefined)
+  return vanilla.length > 0 ? vanilla : [mine ?? '']
 }
 
 const LINE_END = { lf: '\n', crlf: '\r\n', cr: '\r', none: '\n' } as const

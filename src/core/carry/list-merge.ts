@@ -340,6 +340,7 @@ export class ListMerge {
   private writeMerged(cls: number, separator: boolean): void {
     const units = triple((side) => this.matching.unit(side, cls))
     if (this.matching.renamed.has(cls)) this.tellRename(cls)
+    this.tellCase(cls)
     if (this.isComment(cls)) this.units.comment(units)
     else this.units.merged(units, separator, (nodes) => this.mergeEntry(cls, nodes))
   }
@@ -356,6 +357,17 @@ export class ListMerge {
   private descend(nodes: Nodes, key: string): void {
     const place = this.merge.placeInside(MINE, nodes[MINE], this.input.where.place)
     this.merge.node(nodes, { key, place })
+  }
+
+  /** A name that mine writes with other capitals than vanilla. */
+  private tellCase(cls: number): void {
+    const { docs, ledger, writer } = this.merge
+    if (!docs[MINE].format.foldsCase || writer.isMuted) return
+    const [, fresh, mine] = this.nodesOf(cls)
+    const [theirs, ours] = [docs[NEW].name(fresh), docs[MINE].name(mine)]
+    if (theirs !== ours && theirs.toLowerCase() === ours.toLowerCase()) {
+      ledger.problem(carryProblems.otherCase(docs[MINE], mine, theirs))
+    }
   }
 
   /** Two entries of one identity, or two members of one name, in one document: a slip, most likely. */

@@ -35,6 +35,18 @@ export const carryProblems = {
     }
   },
 
+  otherCase(doc: Doc, node: number, vanilla: string): InputProblem {
+    const start = doc.tree.start[node] ?? 0
+    return {
+      severity: 'warning',
+      code: 'carry/other-capitals',
+      message: `${doc.name(node)} is ${vanilla} in vanilla; they are taken for one`,
+      span: { start, end: doc.tree.nameEnd[node] ?? start },
+      hint: 'write it as vanilla does, if the game tells capitals apart',
+      input: SIDE_NAMES[MINE],
+    }
+  },
+
   duplicateKey(
     doc: Doc,
     [node, first]: readonly [number, number],

@@ -12,7 +12,7 @@ export function canonical(doc: Doc, node: number): string {
       return elementForm(doc, node)
     case Kind.Object:
     case Kind.Section:
-      return `{${sized(doc.name(node))}${inNameOrder(doc, node).join('')}}`
+      return `{${sized(nameForm(doc, node))}${inNameOrder(doc, node).join('')}}`
     case Kind.Document:
     case Kind.Array:
       return `[${content(doc, node).join('')}]`
@@ -21,7 +21,7 @@ export function canonical(doc: Doc, node: number): string {
     case Kind.Attribute:
     case Kind.Property:
     case Kind.Instruction:
-      return sized(doc.name(node)) + sized(doc.value(node))
+      return sized(nameForm(doc, node)) + sized(doc.value(node))
     case Kind.Text:
     case Kind.Scalar:
       return sized(doc.value(node))
@@ -33,6 +33,10 @@ export function canonical(doc: Doc, node: number): string {
 /** Whether two nodes have the same content. */
 export function sameContent(a: Doc, nodeA: number, b: Doc, nodeB: number): boolean {
   return a.slice(nodeA) === b.slice(nodeB) || canonical(a, nodeA) === canonical(b, nodeB)
+}
+
+function nameForm(doc: Doc, node: number): string {
+  return doc.format.foldsCase ? doc.name(node).toLowerCase() : doc.name(node)
 }
 
 function sized(text: string): string {
@@ -65,7 +69,7 @@ function inNameOrder(doc: Doc, node: number): string[] {
   const named: { name: string; form: string }[] = []
   for (const child of doc.children(node)) {
     if (doc.kind(child) === Kind.Comment) continue
-    named.push({ name: doc.name(child), form: canonical(doc, child) })
+    named.push({ name: nameForm(doc, child), form: canonical(doc, child) })
   }
   return named.sort((a, b) => (a.name < b.name ? -1 : a.name > b.name ? 1 : 0)).map((n) => n.form)
 }

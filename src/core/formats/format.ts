@@ -22,14 +22,22 @@ export interface LaxTrait {
 /** What one format adds to the tree and the merge that all share. */
 export interface Format {
   name: FormatName
-  /** Reads a whole source. Never throws: what is wrong is in `problems`. */
-  read(source: string): Reading
+  /**
+   * Reads a whole source. Never throws: what is wrong is in `problems`.
+   *
+   * @param vanilla the sources from which the dialect is inferred; the source itself by default
+   */
+  read(source: string, vanilla?: readonly string[]): Reading
+  /** The dialect that those sources show, in a few words; empty where it is the plain one. */
+  dialect(vanilla: readonly string[]): string
   /** The decoded name of an element, attribute, member, section or property; empty for other nodes. */
   nodeName(tree: Tree, node: number): string
   /** The decoded text of a leaf, outer blanks aside, in the form in which two of them are compared. */
   leafValue(tree: Tree, node: number): string
   /** The text of a comment without its marks, blanks folded, in the form in which two are compared. */
   commentText(tree: Tree, node: number): string
+  /** Whether names that differ by capitals alone are taken for one. */
+  foldsCase: boolean
   /** What stands between two entries of a list beside blanks; empty where nothing does. */
   separator: string
   /** Whether a comment that ends at a line's end would swallow what follows it on that line. */

@@ -2,7 +2,7 @@ import { FeatureCache } from './feature-cache.ts'
 import type { UnitKeys } from './keying.ts'
 import { similarity } from './likeness.ts'
 import type { Matching } from './matching.ts'
-import type { Sequence } from './sequence.ts'
+import type { PairingRule, Sequence } from './sequence.ts'
 import { pairSequences } from './sequence.ts'
 import type { Side, Triple } from './sides.ts'
 import { MINE, NEW, OLD, SIDES } from './sides.ts'
@@ -36,11 +36,13 @@ export class AlikeGroups {
         groups.set(name, units)
       }
     }
-    for (const [name, units] of groups)
-      this.matchGroup(units, name.startsWith('?') ? LEAST_LIKENESS : LEAST_SHARED)
+    for (const [name, units] of groups) {
+      const shared = name.startsWith('!')
+      this.matchGroup(units, { least: shared ? LEAST_SHARED : LEAST_LIKENESS, fill: shared })
+    }
   }
 
-  private matchGroup(units: Triple<number[]>, least: number): void {
+  private matchGroup(units: Triple<number[]>, rule: PairingRule): void {
     const { matching } = this
     const sequence = (side: Side): Sequence => ({
       length: units[side].length,
@@ -49,7 +51,7 @@ export class AlikeGroups {
     const partners = new Map<number, number>()
     const alike = (i: number, j: number): number =>
       this.likeness([[OLD, units[OLD][i] ?? -1]], units[NEW][j] ?? -1, NEW)
-    for (const [i, j] of pairSequences(sequence(OLD), sequence(NEW), alike, least))
+    for (const [i, j] of pairSequences(sequence(OLD), sequence(NEW), alike, rule))
       partners.set(j, i)
     const classes = this.vanillaClasses(units, partners)
     const members = (at: number): [Side, number][] =>
@@ -64,7 +66,7 @@ export class AlikeGroups {
     const toMine = (i: number, j: number): number =>
       this.likeness(members(i), units[MINE][j] ?? -1, MINE)
     const found = new Set<number>()
-    for (const [i, j] of pairSequences(merged, sequence(MINE), toMine, least)) {
+    for (const [i, j] of pairSequences(merged, sequence(MINE), toMine, rule)) {
       matching.put(classes[i] ?? -1, MINE, units[MINE][j] ?? -1)
       found.add(j)
     }

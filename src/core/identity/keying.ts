@@ -53,6 +53,9 @@ function identified(identity: IdentityExpression | undefined, most: number): Mea
 export class Keying {
   readonly means = new Map<string, Means>()
   readonly groups: [string[], string[], string[]]
+  /** Whether names that differ by capitals alone are one, where no document has both. */
+  private readonly foldCase: boolean
+  private readonly apartByCase: ReadonlySet<string>
   private readonly sharedKeys: ReadonlySet<string>
 
   constructor(
@@ -60,18 +63,39 @@ export class Keying {
     private readonly lists: Triple<UnitList | undefined>,
     private readonly scope: Scope,
   ) {
+    this.foldCase = docs.some((doc) => doc.format.foldsCase)
+    this.apartByCase = this.foldCase ? this.findApart() : new Set()
     this.groups = [this.groupsOf(0), this.groupsOf(1), this.groupsOf(2)]
     this.choose()
     this.sharedKeys = this.findShared()
+  }
+
+  /** Names, in small letters, that one document has in two spellings: there capitals tell apart. */
+  private findApart(): Set<string> {
+    const apart = new Set<string>()
+    for (const side of SIDES) {
+      const spelled = new Map<string, string>()
+      for (const node of this.lists[side]?.node ?? []) {
+        const group = groupOf(this.docs[side], node)
+        const known = spelled.get(group.toLowerCase())
+        if (known !== undefined && known !== group) apart.add(group.toLowerCase())
+        spelled.set(group.toLowerCase(), group)
+      }
+    }
+    return apart
   }
 
   private groupsOf(side: Side): string[] {
     const doc = this.docs[side]
     const { isDocument } = this.scope
     return (
-      this.lists[side]?.node.map((node) =>
-        isDocument && ROOTS.has(doc.kind(node)) ? ROOT_GROUP : groupOf(doc, node),
-      ) ?? []
+      this.lists[side]?.node.map((node) => {
+        if (isDocument && ROOTS.has(doc.kind(node))) return ROOT_GROUP
+        const group = groupOf(doc, node)
+        return this.foldCase && !this.apartByCase.has(group.toLowerCase())
+          ? group.toLowerCase()
+          : group
+      }) ?? []
     )
   }
 

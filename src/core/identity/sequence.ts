@@ -8,6 +8,13 @@ export interface Sequence {
   keys: (at: number) => readonly string[]
 }
 
+export interface PairingRule {
+  /** From which likeness on two items may be one. */
+  least: number
+  /** Whether items that are alike to none are one by their order, where there are as many here as there. */
+  fill: boolean
+}
+
 /**
  * Pairs the items of two sequences: those that are equal and alone of their kind are fixed first (the
  * longest run of them that is in order in both); between them, the pairs with the greatest sum of
@@ -17,18 +24,32 @@ export function pairSequences(
   a: Sequence,
   b: Sequence,
   alike: (a: number, b: number) => number,
-  least: number,
+  { least, fill }: PairingRule,
 ): Pair[] {
   const pairs: Pair[] = []
   let from: Pair = [0, 0]
   for (const anchor of [...anchors(a, b), [a.length, b.length] as Pair]) {
     const [i, j] = from
     const inGap = align([anchor[0] - i, anchor[1] - j], (x, y) => alike(i + x, j + y), least)
-    for (const [x, y] of inGap) pairs.push([i + x, j + y])
+    const filled = fill ? withEqualGaps(inGap, [anchor[0] - i, anchor[1] - j]) : inGap
+    for (const [x, y] of filled) pairs.push([i + x, j + y])
     if (anchor[0] < a.length) pairs.push(anchor)
     from = [anchor[0] + 1, anchor[1] + 1]
   }
   return [...pairs, ...moved(a, b, pairs)]
+}
+
+/** Between two pairs as many items here as there: they are paired in their order. */
+function withEqualGaps(pairs: readonly Pair[], lengths: Pair): Pair[] {
+  const filled: Pair[] = []
+  let [i, j] = [0, 0]
+  for (const [x, y] of [...pairs, lengths]) {
+    if (x - i === y - j) for (let at = 0; at < x - i; at++) filled.push([i + at, j + at])
+    if (x < lengths[0] && y < lengths[1]) filled.push([x, y])
+    i = x + 1
+    j = y + 1
+  }
+  return filled
 }
 
 /** Items that are equal to just one item of the other sequence, as far as they are in order. */

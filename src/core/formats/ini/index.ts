@@ -1,15 +1,17 @@
 import { foldBlanks } from '../../document/characters.ts'
 import { Kind } from '../../document/kind.ts'
 import type { Format } from '../format.ts'
+import { describeIni, inferIniDialect } from './dialect.ts'
 import { IniScanner } from './scanner.ts'
 
 export const ini: Format = {
   name: 'ini',
-  read(source) {
-    const scanner = new IniScanner(source)
+  read(source, vanilla = [source]) {
+    const scanner = new IniScanner(source, inferIniDialect(vanilla))
     scanner.read()
     return { tree: scanner.tree, problems: scanner.problems, lax: [] }
   },
+  dialect: (vanilla) => describeIni(inferIniDialect(vanilla)),
   nodeName(tree, node) {
     const start = tree.start[node] ?? 0
     if (tree.kind[node] === Kind.Section)
@@ -17,7 +19,8 @@ export const ini: Format = {
     return tree.kind[node] === Kind.Property ? tree.source.slice(start, tree.nameEnd[node]) : ''
   },
   leafValue: (tree, node) => tree.body(node).trim(),
-  commentText: (tree, node) => foldBlanks(tree.body(node)),
+  commentText: (tree, node) => foldBlanks(tree.body(node).replace(/^\//, '')),
   separator: '',
+  foldsCase: true,
   lineComments: true,
 }

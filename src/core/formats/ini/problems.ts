@@ -42,6 +42,13 @@ export const iniProblems = {
       span,
       hint: 'expected the same quote again at the end of the value',
     }),
+  unclosedBrace: (span: Span) =>
+    error({
+      code: 'ini/unclosed-brace',
+      message: 'a brace is opened here and never closed',
+      span,
+      hint: 'expected } before the end of the file',
+    }),
   nulCharacter: (span: Span) =>
     error({
       code: 'ini/nul-character',

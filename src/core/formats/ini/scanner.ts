@@ -1,11 +1,13 @@
 /*
- * A reader of INI, line by line:
+ * A reader of INI, line by line; what is in [] depends on the dialect:
  *
  *   line     ::= blanks (comment | section | property)? line-end
- *   comment  ::= (';' | '#') …
+ *   comment  ::= (';' | '#' | ['//']) …
  *   section  ::= '[' name ']' blanks comment?
- *   property ::= name blanks ('=' | ':') blanks value
- *   value    ::= '"' … '"' blanks comment? | …            (to the end of the line)
+ *   property ::= name (blanks ('=' | ':' | [blank]) blanks value)?
+ *   value    ::= '"' … '"' blanks comment?  |  ['{' … '}' over lines]  |  … [blanks comment]
+ *   A value goes on in the next line after a backslash at the line's end, and in lines that are
+ *   indented further and have no separator.
  *
  * A comment directly above a section's header belongs to that section; every other line belongs to
  * the section above it.
@@ -14,6 +16,8 @@ import { Kind } from '../../document/kind.ts'
 import { MAX_PROBLEMS } from '../../document/limits.ts'
 import type { Problem } from '../../document/problem.ts'
 import { Tree } from '../../document/tree.ts'
+import type { IniDialect } from './dialect.ts'
+import { braceBalance } from './dialect.ts'
 import { iniProblems } from './problems.ts'
 
 const LF = 10
@@ -29,7 +33,10 @@ export class IniScanner {
   private readonly source: string
   private section = -1
 
-  constructor(source: string) {
+  constructor(
+    source: string,
+    private readonly dialect: IniDialect,
+  ) {
     this.source = source
     this.tree = new Tree(source)
   }
@@ -57,10 +64,16 @@ export class IniScanner {
     const next = afterLineEnd(source, end)
     const code = start < end ? source.charCodeAt(start) : 0
     if (start === end) return next
-    if (code === SEMICOLON || code === HASH) return this.commentRun(from)
+    if (this.isComment(start, end)) return this.commentRun(from)
     if (code === OPEN_BRACKET) this.header(start, end, from)
-    else this.property(start, end)
+    else return this.property(start, end, start - from)
     return next
+  }
+
+  private isComment(start: number, end: number): boolean {
+    const code = start < end ? this.source.charCodeAt(start) : 0
+    if (code === SEMICOLON || code === HASH) return true
+    return this.dialect.slashComments && this.source.startsWith('//', start)
   }
 
   private comment(start: number, end: number): void {
@@ -79,7 +92,7 @@ export class IniScanner {
       const end = lineEnd(source, at)
       const start = skipInLine(source, at, end)
       code = start < end ? source.charCodeAt(start) : 0
-      if (code !== SEMICOLON && code !== HASH) break
+      if (!this.isComment(start, end)) break
       run.push([start, end])
       at = afterLineEnd(source, end)
     }
@@ -97,8 +110,7 @@ export class IniScanner {
       return
     }
     const rest = skipInLine(source, close + 1, end)
-    const code = rest < end ? source.charCodeAt(rest) : SEMICOLON
-    if (code !== SEMICOLON && code !== HASH) {
+    if (rest < end && !this.isComment(rest, end)) {
       const text = source.slice(rest, trimEnd(source, rest, end))
       this.problems.push(iniProblems.afterSection(text, { start: rest, end }))
     }
@@ -120,39 +132,110 @@ export class IniScanner {
     this.section = -1
   }
 
-  private property(start: number, end: number): void {
-    const { source } = this
-    let at = start
-    while (at < end && source.charCodeAt(at) !== 61 && source.charCodeAt(at) !== 58) at++
-    if (at >= end) {
-      this.problems.push(iniProblems.noSeparator({ start, end }))
-      return
+  /** Reads a property with all its lines; gives the start of the line after it. */
+  private property(start: number, end: number, indent: number): number {
+    const { source, dialect } = this
+    const separator = this.separatorAt(start, end)
+    if (separator < 0 && !dialect.bareNames) {
+      this.problems.push(iniProblems.noSeparator({ start, end: trimEnd(source, start, end) }))
+      return afterLineEnd(source, end)
     }
-    if (at === start) {
-      this.problems.push(iniProblems.noName({ start, end: at + 1 }))
-      return
+    if (separator === start) {
+      this.problems.push(iniProblems.noName({ start, end: start + 1 }))
+      return afterLineEnd(source, end)
     }
-    const nameEnd = trimEnd(source, start, at)
-    const bodyStart = skipInLine(source, at + 1, end)
-    const bodyEnd = this.valueEnd(bodyStart, end)
-    this.tree.leaf({ kind: Kind.Property, start, end: bodyEnd, nameEnd, bodyStart, bodyEnd })
-    const rest = skipInLine(source, bodyEnd, end)
-    if (rest < end) this.comment(rest, end)
+    const nameEnd = trimEnd(source, start, separator < 0 ? end : separator)
+    if (separator < 0) {
+      this.leaf(start, nameEnd, nameEnd, nameEnd)
+      return afterLineEnd(source, end)
+    }
+    const bodyStart = skipInLine(source, separator + 1, end)
+    const last = this.lastLineEnd(bodyStart, end, indent)
+    const bodyEnd = this.valueEnd(bodyStart, last, last > end)
+    this.leaf(start, nameEnd, bodyStart, bodyEnd)
+    const rest = skipInLine(source, bodyEnd, last)
+    if (rest < last) this.comment(rest, last)
+    return afterLineEnd(source, last)
   }
 
-  /** The end of a value: a quoted one may have a comment after it, any other goes to the line's end. */
-  private valueEnd(start: number, end: number): number {
+  private leaf(start: number, nameEnd: number, bodyStart: number, bodyEnd: number): void {
+    this.tree.leaf({ kind: Kind.Property, start, end: bodyEnd, nameEnd, bodyStart, bodyEnd })
+  }
+
+  /** Where the first separator of the dialect stands in a line, or -1. */
+  private separatorAt(start: number, end: number): number {
+    for (const separator of this.dialect.separators) {
+      const at = this.source.indexOf(separator, start)
+      if (at >= 0 && at < end) return at
+    }
+    return -1
+  }
+
+  /** The end of the last line of a value that begins on the line up to `end`. */
+  private lastLineEnd(bodyStart: number, end: number, indent: number): number {
+    const { source, dialect } = this
+    if (dialect.braces && source[bodyStart] === '{') return this.braceEnd(bodyStart, end)
+    const isOpen = source[bodyStart] === '"' && !source.slice(bodyStart + 1, end).includes('"')
+    if (dialect.openQuotes === 'lines' && isOpen) {
+      const close = source.indexOf('"', end)
+      return close < 0 ? end : lineEnd(source, close)
+    }
+    let last = end
+    for (;;) {
+      const next = afterLineEnd(source, last)
+      const stop = lineEnd(source, next)
+      if (next >= source.length || !this.continues(last, next, stop, indent)) return last
+      last = stop
+    }
+  }
+
+  private braceEnd(bodyStart: number, end: number): number {
     const { source } = this
+    let last = end
+    while (braceBalance(source.slice(bodyStart, last)) > 0 && last < source.length) {
+      last = lineEnd(source, afterLineEnd(source, last))
+    }
+    if (braceBalance(source.slice(bodyStart, last)) > 0) {
+      this.problems.push(iniProblems.unclosedBrace({ start: bodyStart, end: bodyStart + 1 }))
+    }
+    return last
+  }
+
+  /** Whether the line from `next` to `stop` goes on with the value whose line ended at `last`. */
+  private continues(last: number, next: number, stop: number, indent: number): boolean {
+    const { source } = this
+    const start = skipInLine(source, next, stop)
+    if (start === stop || source.charCodeAt(start) === OPEN_BRACKET || this.isComment(start, stop))
+      return false
+    if (this.dialect.separators[0] === ' ') return false
+    if (this.separatorAt(start, stop) >= 0) return false
+    return source[trimEnd(source, 0, last) - 1] === '\\' || start - next > indent
+  }
+
+  /** The end of a value: what follows a closed quote, or a mark of the dialect, is a comment. */
+  private valueEnd(start: number, end: number, overLines: boolean): number {
+    const { source, dialect } = this
     const trimmed = Math.max(start, trimEnd(source, start, end))
-    if (source.charCodeAt(start) !== QUOTE || start >= end) return trimmed
+    if (source.charCodeAt(start) === QUOTE && start < end)
+      return this.quotedEnd(start, end, trimmed)
+    if (!dialect.inlineComments || overLines) return trimmed
+    const comment = /[ \t][;#]/.exec(source.slice(start, end))
+    const isEmpty = start < end && this.isComment(start, end)
+    if (isEmpty) return start
+    return comment === null ? trimmed : trimEnd(source, start, start + comment.index)
+  }
+
+  private quotedEnd(start: number, end: number, trimmed: number): number {
+    const { source } = this
     const close = source.indexOf('"', start + 1)
     if (close < 0 || close >= end) {
-      this.problems.push(iniProblems.unclosedQuote({ start, end: start + 1 }))
+      if (this.dialect.openQuotes === 'error') {
+        this.problems.push(iniProblems.unclosedQuote({ start, end: start + 1 }))
+      }
       return trimmed
     }
     const rest = skipInLine(source, close + 1, end)
-    const code = rest < end ? source.charCodeAt(rest) : 0
-    return code === SEMICOLON || code === HASH ? close + 1 : trimmed
+    return rest < end && this.isComment(rest, end) ? close + 1 : trimmed
   }
 }
 

@@ -36,6 +36,10 @@ export const json: Format = {
     scanner.read()
     return { tree: scanner.tree, problems: scanner.problems, lax: laxTraits(scanner) }
   },
+  dialect: (vanilla) =>
+    [...new Set(vanilla.flatMap((source) => json.read(source).lax.map((each) => each.trait)))].join(
+      ', ',
+    ),
   nodeName(tree, node) {
     if (tree.kind[node] !== Kind.Member) return ''
     return decodeString(
@@ -45,5 +49,6 @@ export const json: Format = {
   leafValue: scalarValue,
   commentText: (tree, node) => foldBlanks(tree.body(node).replace(/^\s*\*/gm, '')),
   separator: ',',
+  foldsCase: false,
   lineComments: true,
 }

@@ -26,6 +26,7 @@ export const xml: Format = {
     scanner.read()
     return { tree: scanner.tree, problems: scanner.problems, lax: [] }
   },
+  dialect: () => '',
   nodeName,
   leafValue(tree, node) {
     const raw = tree.body(node)
@@ -35,5 +36,6 @@ export const xml: Format = {
   },
   commentText: (tree, node) => foldBlanks(tree.body(node)),
   separator: '',
+  foldsCase: false,
   lineComments: false,
 }

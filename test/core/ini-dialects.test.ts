@@ -1,0 +1,180 @@
+import { describe, expect, test } from 'vitest'
+import { carryText } from '../../src/core/carry/carry-text.ts'
+import { formatNamed } from '../../src/core/formats/index.ts'
+
+const ini = formatNamed('ini')
+
+function carry(
+  old: string,
+  fresh: string,
+  mine: string,
+): { text: string | undefined; open: string[]; codes: string[] } {
+  const { text, conflicts, problems } = carryText([old, fresh, mine], {
+    format: ini,
+    path: 'a.ini',
+  })
+  return { text, open: conflicts.map((each) => each.key), codes: problems.map((each) => each.code) }
+}
+
+const CASES: [
+  title: string,
+  dialect: string,
+  old: string,
+  fresh: string,
+  mine: string,
+  result: string,
+][] = [
+  [
+    'names without a value',
+    'names without value',
+    'fog\n[sea]\na = 1\n',
+    'fog\nhail\n[sea]\na = 2\n',
+    'fog\n[sea]\na = 1\ncalm\n',
+    'fog\nhail\n[sea]\na = 2\ncalm\n',
+  ],
+  [
+    'no sections, name and value parted by a blank',
+    'name value',
+    'swell 3\ntide half\n',
+    'swell 4\ntide half\nfog on\n',
+    'swell 3\ntide full\n',
+    'swell 4\ntide full\nfog on\n',
+  ],
+  [
+    'no sections, with a colon',
+    'name: value',
+    'swell: 3\nlink: http://x?a=b\n',
+    'swell: 4\nlink: http://x?a=b\n',
+    'swell: 3\nlink: http://y?a=c\n',
+    'swell: 4\nlink: http://y?a=c\n',
+  ],
+  [
+    'comments after values, where vanilla has them',
+    'comments after values',
+    'a = 1 ; in metres\nb = 2 ; in knots\n',
+    'a = 3 ; in metres\nb = 2 ; in knots\n',
+    'a = 1 ; in feet\nb = 5 ; in knots\n',
+    'a = 3 ; in feet\nb = 5 ; in knots\n',
+  ],
+  [
+    'semicolons in values, where it has none',
+    '',
+    'path = C:\\sea;D:\\sea ; E:\\sea\n',
+    'path = C:\\sea;D:\\sea ; E:\\sea\nb = 1\n',
+    'path = C:\\pier;D:\\sea ; E:\\sea\n',
+    'path = C:\\pier;D:\\sea ; E:\\sea\nb = 1\n',
+  ],
+  [
+    'a value that goes on after a backslash',
+    '',
+    'fish = cod, \\\n  eel, \\\n  ling\na = 1\n',
+    'fish = cod, \\\n  eel, \\\n  ling, ray\na = 1\n',
+    'fish = cod, \\\n  eel, \\\n  ling\na = 2\n',
+    'fish = cod, \\\n  eel, \\\n  ling, ray\na = 2\n',
+  ],
+  [
+    'a path that ends in a backslash',
+    '',
+    'dir = C:\\sea\\\na = 1\n',
+    'dir = C:\\sea\\\na = 2\n',
+    'dir = D:\\sea\\\na = 1\n',
+    'dir = D:\\sea\\\na = 2\n',
+  ],
+  [
+    'a value in lines that are indented further',
+    '',
+    'fish =\n  cod\n  eel\na = 1\n',
+    'fish =\n  cod\n  eel\na = 2\n',
+    'fish =\n  cod\n  eel\n  ray\na = 1\n',
+    'fish =\n  cod\n  eel\n  ray\na = 2\n',
+  ],
+  [
+    'a table in braces',
+    'values in braces over lines',
+    'box = {\n  x = 1,\n  y = 2\n}\na = 1\n',
+    'box = {\n  x = 1,\n  y = 2\n}\na = 2\n',
+    'box = {\n  x = 1,\n  y = 3\n}\na = 1\n',
+    'box = {\n  x = 1,\n  y = 3\n}\na = 2\n',
+  ],
+  [
+    'a quoted value over lines',
+    'quoted values over lines',
+    'word = "one\ntwo"\na = 1\n',
+    'word = "one\ntwo"\na = 2\n',
+    'word = "one\nthree"\na = 1\n',
+    'word = "one\nthree"\na = 2\n',
+  ],
+  [
+    'prefixed names',
+    '',
+    '+fish = cod\n-fish = eel\n',
+    '+fish = cod\n+fish = ray\n-fish = eel\n',
+    '+fish = cod\n-fish = eel\n-fish = ling\n',
+    '+fish = cod\n+fish = ray\n-fish = eel\n-fish = ling\n',
+  ],
+  [
+    'a section that is there twice',
+    '',
+    '[boat]\na = 1\n[boat]\na = 2\n',
+    '[boat]\na = 1\n[boat]\na = 3\n',
+    '[boat]\na = 5\n[boat]\na = 2\n',
+    '[boat]\na = 5\n[boat]\na = 3\n',
+  ],
+  [
+    'indented names',
+    '',
+    '[boat]\n  a = 1\n  b = 2\n',
+    '[boat]\n  a = 1\n  c = 9\n  b = 2\n',
+    '[boat]\n  a = 4\n  b = 2\n',
+    '[boat]\n  a = 4\n  c = 9\n  b = 2\n',
+  ],
+  [
+    '// comments',
+    '// comments',
+    '// one\na = 1\n',
+    '// two\na = 1\nb = 1\n',
+    '// one\na = 3\n',
+    '// two\na = 3\nb = 1\n',
+  ],
+  [
+    'lone CR as line end',
+    '',
+    'a = 1\rb = 2\r',
+    'a = 3\rb = 2\r',
+    'a = 1\rb = 4\r',
+    'a = 3\rb = 4\r',
+  ],
+]
+
+describe('dialects are inferred from vanilla', () => {
+  test.each(CASES)('%s', (_title, dialect, old, fresh, mine, result) => {
+    expect(ini.dialect([old, fresh])).toBe(dialect)
+    expect(carry(old, fresh, mine)).toMatchObject({ text: result, open: [] })
+  })
+
+  test('what vanilla does not have is an error in mine', () => {
+    expect(carry('a = 1\n', 'a = 2\n', 'a = 1\nlost line\n').codes).toEqual(['ini/no-separator'])
+    expect(carry('a = "1"\n', 'a = "2"\n', 'a = "1\n').codes).toEqual(['ini/unclosed-quote'])
+    expect(carry('a = {\n1\n}\n', 'a = {\n2\n}\n', 'a = {\n1\n').codes).toEqual([
+      'ini/unclosed-brace',
+    ])
+  })
+})
+
+describe('names that differ by capitals alone', () => {
+  test('are one, with a warning', () => {
+    expect(carry('[Sea]\nSwell = 3\n', '[Sea]\nSwell = 4\n', '[sea]\nswell = 3\n')).toEqual({
+      text: '[sea]\nswell = 4\n',
+      open: [],
+      codes: ['carry/other-capitals', 'carry/other-capitals'],
+    })
+  })
+
+  test('are two where one file has both', () => {
+    expect(carry('a = 1\nA = 2\n', 'a = 1\nA = 3\n', 'a = 5\nA = 2\n')).toMatchObject({
+      text: 'a = 5\nA = 3\n',
+      open: [],
+      codes: [],
+    })
+  })
+})
