@@ -30,7 +30,8 @@ and the key is listed. Nothing but --out is written.`
     old: Flags.string({
       required: true,
       helpValue: 'PATH',
-      description: 'The vanilla file or folder that yours was made from',
+      description:
+        'The vanilla file or folder that yours was made from; none where you have it no more',
     }),
     new: Flags.string({
       required: true,
@@ -43,9 +44,8 @@ and the key is listed. Nothing but --out is written.`
       description: 'Your customised file or folder',
     }),
     out: Flags.string({
-      required: true,
       helpValue: 'PATH',
-      description: 'Where the result goes; it must not exist',
+      description: 'Where the result goes; it must not exist. Needed but for --dry-run',
     }),
     config: Flags.string({
       helpValue: 'FILE',
@@ -56,14 +56,14 @@ and the key is listed. Nothing but --out is written.`
       description: 'The format of single files, where the extension does not tell',
     }),
     replace: Flags.boolean({ description: 'Replace what is at --out' }),
-    'dry-run': Flags.boolean({ hidden: true }),
+    'dry-run': Flags.boolean({ description: 'Write nothing, and tell what a carry would come to' }),
   }
 
   async run(): Promise<void> {
     const { flags } = await this.parse(Carry)
-    const { old, mine, out, format } = flags
-    const paths = { old, new: flags.new, mine, out }
-    refuseUnbuilt(flags)
+    const { old, mine, format } = flags
+    const dryRun = flags['dry-run']
+    const paths = { old, new: flags.new, mine, out: outPath(flags.out, mine, dryRun) }
     const progress = new Progress(process.stderr)
     const interrupted = new AbortController()
     process.once('SIGINT', () => {
@@ -75,24 +75,27 @@ and the key is listed. Nothing but --out is written.`
       config,
       ...(format === undefined ? {} : { format: format as (typeof FORMAT_NAMES)[number] }), // one of the options
       replace: flags.replace,
+      dryRun,
       progress: (done, total) => {
         progress.update(done, total)
       },
       signal: interrupted.signal,
     })
     progress.end()
-    const next = nextCommands(report, paths)
+    const next = nextCommands(report, paths, dryRun)
     if (flags.json) this.print(`${JSON.stringify(carryJson(report, next), null, 2)}\n`)
-    else this.print(showCarry({ report, paths, next }, this.paint, this.width))
+    else this.print(showCarry({ report, paths, next, dryRun }, this.paint, this.width))
     process.exitCode = exitCode(report)
   }
 }
 
-function refuseUnbuilt(flags: { 'dry-run': boolean; old: string }): void {
-  const what = flags['dry-run'] ? '--dry-run' : flags.old === 'none' ? '--old none' : undefined
-  if (what !== undefined) {
-    throw new Failure('call/not-built', `${what} is not built yet`, { exit: EXIT.wrongCall })
-  }
+/** A forecast writes nothing, and names single files as mine does. */
+function outPath(out: string | undefined, mine: string, dryRun: boolean): string {
+  if (out !== undefined || dryRun) return out ?? mine
+  throw new Failure('call/wrong', 'the call lacks --out', {
+    exit: EXIT.wrongCall,
+    hint: 'say where the result goes, or --dry-run for a forecast',
+  })
 }
 
 /** The config is read with packages that no other call needs. */
@@ -101,8 +104,10 @@ async function readConfigFile(path: string): Promise<Config> {
   return readConfig(path)
 }
 
-function nextCommands(report: CarryReport, paths: CarryPaths): string[] {
-  const call = `anagnosis carry --old ${quoted(paths.old)} --new ${quoted(paths.new)} --mine ${quoted(paths.mine)} --out ${quoted(paths.out)} --replace`
+function nextCommands(report: CarryReport, paths: CarryPaths, dryRun: boolean): string[] {
+  const inputs = `anagnosis carry --old ${quoted(paths.old)} --new ${quoted(paths.new)} --mine ${quoted(paths.mine)}`
+  if (dryRun) return [`${inputs} --out carried`]
+  const call = `${inputs} --out ${quoted(paths.out)} --replace`
   const { unread } = totalCounts(report.files)
   return unread > 0 ? [call, `${call} --json`] : [`${call} --json`]
 }

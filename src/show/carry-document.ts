@@ -68,13 +68,21 @@ export const carryDocument = z.strictObject({
   files: z.array(
     z.strictObject({
       path: z.string(),
-      format: z.enum([...FORMAT_NAMES, 'other']),
+      format: z.enum([...FORMAT_NAMES, 'text', 'other']),
       outcome: z.enum(OUTCOMES),
       was: z.string().optional(),
       counts,
       changes: z.array(change),
       conflicts: z.array(conflict),
       problems: z.array(problem),
+      reading: z
+        .strictObject({
+          encoding: z.string(),
+          dialect: z.string(),
+          identities: z.record(z.string(), z.string()),
+        })
+        .optional()
+        .describe('how the file was read: encoding, dialect, and place to identity'),
     }),
   ),
   problems: z.array(commandProblem),

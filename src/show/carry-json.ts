@@ -9,7 +9,13 @@ export function carryJson(report: CarryReport, next: readonly string[]): CarryDo
     command: 'carry',
     schema: 1,
     counts: { files, ...keys },
-    files: report.files.map((file) => ({ ...file, problems: file.problems.map(plainProblem) })),
+    files: report.files.map(({ reading, ...file }) => ({
+      ...file,
+      problems: file.problems.map(plainProblem),
+      ...(reading === undefined
+        ? {}
+        : { reading: { ...reading, identities: Object.fromEntries(reading.identities) } }),
+    })),
     problems: report.problems.map((each) => ({
       ...plainProblem(each),
       path: each.path === '' ? null : each.path,

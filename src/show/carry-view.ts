@@ -18,16 +18,16 @@ export interface CarryView {
   paths: { old: string; new: string; mine: string; out: string }
   /** Commands to run next, the likeliest first. */
   next: readonly string[]
+  /** Whether nothing was written. */
+  dryRun: boolean
 }
 
 /** A carry as text for people: what was done, what is open, where the result is, what to do next. */
 export function showCarry(view: CarryView, paint: Paint, width: number): string {
-  const { report, paths } = view
+  const { report } = view
   const questions = questionsOf(report.files)
   const lines = [
-    ...wrap(`Carried ${paths.mine} from ${paths.old} to ${paths.new}`, width, '').map((line) =>
-      paint.strong(line),
-    ),
+    ...wrap(headline(view), width, '').map((line) => paint.strong(line)),
     '',
     ...summary(report, questions.length, width),
     ...shownQuestions(questions, paint, width),
@@ -37,6 +37,13 @@ export function showCarry(view: CarryView, paint: Paint, width: number): string 
     ...closing(view, questions.length, width),
   ]
   return `${lines.join('\n')}\n`
+}
+
+function headline({ paths, dryRun }: CarryView): string {
+  const from = paths.old === 'none' ? 'without an old vanilla' : `from ${paths.old}`
+  return dryRun
+    ? `Forecast: carrying ${paths.mine} ${from} to ${paths.new}; nothing was written`
+    : `Carried ${paths.mine} ${from} to ${paths.new}`
 }
 
 function summary(report: CarryReport, questions: number, width: number): string[] {
@@ -62,9 +69,19 @@ function summary(report: CarryReport, questions: number, width: number): string[
     questions === 0
       ? 'Nothing is open.'
       : `${count(questions, 'question')} over ${count(total.conflicts, 'key')} ${questions === 1 ? 'is' : 'are'} open; until you answer, your values stand.`
-  return [files, keys, open]
+  const lost = lostEdits(report)
+  const dropped =
+    lost === 0 ? '' : `${count(lost, 'edit')} of yours not taken along, since the config says so.`
+  return [files, keys, dropped, open]
     .filter((text) => text !== '')
     .flatMap((text) => wrap(text, width, '  '))
+}
+
+/** Edits that a policy drops: the result has vanilla's value where mine had its own. */
+function lostEdits(report: CarryReport): number {
+  const isLost = (change: CarryReport['files'][number]['changes'][number]): boolean =>
+    change.by !== undefined && change.result === change.new && change.mine !== change.old
+  return report.files.reduce((sum, file) => sum + file.changes.filter(isLost).length, 0)
 }
 
 function joined(parts: readonly [number, string, string][]): string {
@@ -172,8 +189,8 @@ function remarks(report: CarryReport, paint: Paint, width: number): string[] {
 }
 
 function closing(view: CarryView, questions: number, width: number): string[] {
-  const lines = wrap(`The result is in ${view.paths.out}`, width, '')
-  if (questions > 0) {
+  const lines = view.dryRun ? [] : wrap(`The result is in ${view.paths.out}`, width, '')
+  if (questions > 0 && !view.dryRun) {
     lines.push(
       ...wrap(
         'Where vanilla is right, change the line in the result; then put it live.',

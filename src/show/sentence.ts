@@ -11,11 +11,17 @@ export function conflictSentence(conflict: Conflict, paint: Paint): string {
     case 'two-values':
       return `Vanilla ${move(conflict, old, fresh)}. You have ${mine}${asMultiple(conflict)}.`
     case 'gone-in-vanilla':
+      if (conflict.old === null && conflict.at.old === null && conflict.key !== '') {
+        return `You have it and vanilla has not: your own, or dropped by vanilla?`
+      }
       return `Vanilla dropped it, but you had changed it${entryOrValue(conflict.old, ` (it was ${old}, you have ${mine})`)}.`
     case 'gone-in-mine':
+      if (conflict.old === null && conflict.at.old === null && conflict.key !== '') {
+        return `Vanilla has it and you have not: new, or dropped by you?`
+      }
       return `You dropped it, but vanilla has changed it since${entryOrValue(conflict.old, ` (from ${old} to ${fresh})`)}.`
     case 'two-new':
-      return `Both brought it: vanilla has ${fresh}, you have ${mine}.`
+      return `Old has none of it; vanilla has ${fresh}, you have ${mine}.`
     case 'shape':
       return `It is of another shape: ${old} in old, ${fresh} in new. You have ${mine}.`
     case 'order':

@@ -6,15 +6,15 @@ import type { CarryReport, LocatedProblem } from '../core/carry/report.ts'
 import { countsOf } from '../core/carry/report.ts'
 import type { FormatName } from '../core/formats/index.ts'
 import type { Triple } from '../core/identity/sides.ts'
-import { MINE, NEW, SIDE_NAMES, triple } from '../core/identity/sides.ts'
+import { MINE, NEW, OLD, SIDE_NAMES, triple } from '../core/identity/sides.ts'
 import { carryFile } from './carry-file.ts'
 import type { Config, FileRule } from './config.ts'
 import { Failure, systemFailure } from './failure.ts'
 import type { CarryPaths } from './input-paths.ts'
-import { kindOfInputs, refuseOverlap } from './input-paths.ts'
+import { isNoOld, kindOfInputs, refuseOverlap } from './input-paths.ts'
 import { clashReport, kindClashes } from './kind-clash.ts'
-import type { FileSystem } from './output.ts'
-import { Output } from './output.ts'
+import type { FileSystem, ResultWriter } from './output.ts'
+import { NO_OUTPUT, Output } from './output.ts'
 import type { TreeEntry } from './tree.ts'
 import { readTree } from './tree.ts'
 
@@ -23,6 +23,8 @@ export interface CarryRequest {
   config: Config
   format?: FormatName
   replace: boolean
+  /** Whether nothing is written: the report is a forecast. */
+  dryRun?: boolean
   /** Told after each file: how many are done, of how many. */
   progress?: (done: number, total: number) => void
   /** Ends the run between two files, with nothing left behind. */
@@ -39,8 +41,7 @@ export interface CarryDone {
 export async function carryPaths(request: CarryRequest): Promise<CarryDone> {
   const { paths } = request
   const kind = await kindOfInputs(paths)
-  await refuseOverlap(paths)
-  const output = await Output.prepare(paths.out, request.replace, request.disk)
+  const output = request.dryRun === true ? NO_OUTPUT : await prepare(request)
   try {
     const report =
       kind === 'file' ? await carrySingle(request, output) : await carryFolders(request, output)
@@ -53,30 +54,38 @@ export async function carryPaths(request: CarryRequest): Promise<CarryDone> {
   }
 }
 
-async function carrySingle(request: CarryRequest, output: Output): Promise<CarryReport> {
+async function prepare({ paths, replace, disk }: CarryRequest): Promise<Output> {
+  await refuseOverlap(paths)
+  return Output.prepare(paths.out, replace, disk)
+}
+
+async function carrySingle(request: CarryRequest, output: ResultWriter): Promise<CarryReport> {
   const { paths } = request
   const path = basename(paths.out)
+  const oldUnknown = isNoOld(paths)
   const bytes = triple((side) => {
+    if (side === OLD && oldUnknown) return undefined
     try {
       return readFileSync(paths[SIDE_NAMES[side]])
     } catch (error) {
       throw systemFailure(error, 'Reading', paths[SIDE_NAMES[side]])
     }
   })
-  const carried = carryFile({
+  const carried = await carryFile({
     path,
     bytes,
     rule: ruleFor(request.config, path),
     format: request.format,
+    oldUnknown,
   })
   if (carried.bytes !== undefined) await output.file('', carried.bytes)
   return { files: [carried.report], problems: [] }
 }
 
-async function carryFolders(request: CarryRequest, output: Output): Promise<CarryReport> {
+async function carryFolders(request: CarryRequest, output: ResultWriter): Promise<CarryReport> {
   const { paths } = request
   const trees = [
-    await readTree(paths.old),
+    isNoOld(paths) ? new Map<string, TreeEntry>() : await readTree(paths.old),
     await readTree(paths.new),
     await readTree(paths.mine),
   ] as const
@@ -101,7 +110,7 @@ async function carryFolders(request: CarryRequest, output: Output): Promise<Carr
 
 async function carryEntry(
   request: CarryRequest,
-  output: Output,
+  output: ResultWriter,
   path: string,
   entries: Triple<TreeEntry | undefined>,
   report: CarryReport,
@@ -118,7 +127,8 @@ async function carryEntry(
     return
   }
   const { bytes, problems } = readAll(path, entries)
-  const input = { path, bytes, rule: ruleFor(request.config, path), format: undefined }
+  const rule = ruleFor(request.config, path)
+  const input = { path, bytes, rule, format: undefined, oldUnknown: isNoOld(request.paths) }
   if (problems.length > 0) {
     report.files.push({
       path,
@@ -133,7 +143,7 @@ async function carryEntry(
     if (kept !== undefined) await output.file(path, kept)
     return
   }
-  const carried = carryFile(input)
+  const carried = await carryFile(input)
   report.files.push(carried.report)
   if (carried.bytes !== undefined)
     await output.file(path, carried.bytes, pick(triple((side) => entries[side]?.mode)))
@@ -153,7 +163,7 @@ function isDropped(entries: Triple<TreeEntry | undefined>): boolean {
 }
 
 async function copyEntry(
-  output: Output,
+  output: ResultWriter,
   path: string,
   entry: TreeEntry | undefined,
 ): Promise<void> {

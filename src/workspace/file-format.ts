@@ -5,25 +5,29 @@ import { decode, looksBinary } from './text-file.ts'
 
 /** The format of a file, and how sure that is. */
 export interface KnownFormat {
-  name: FormatName
+  name: FormatName | 'text'
   /** Whether it was said, by the call, the config or the extension; else the content looks like it. */
   certain: boolean
 }
 
-/** The format of a file: as the call or the config says, by its extension, else by its content. */
+/**
+ * The format of a file: as the call or the config says, by its extension, else by its content; `text`
+ * where it is text of no known format, undefined where it is none.
+ */
 export function formatOf(input: FileInput): KnownFormat | undefined {
   const said = input.format ?? input.rule?.format ?? formatOfPath(input.path)
   if (said !== undefined) return { name: said, certain: true }
-  if (isPlainPath(input.path)) return undefined
-  const looks = input.bytes.filter((bytes) => bytes !== undefined).map(formatOfBytes)
-  const first = looks[0]
-  return first !== undefined && looks.every((name) => name === first)
-    ? { name: first, certain: false }
-    : undefined
+  const all = input.bytes.filter((bytes) => bytes !== undefined)
+  if (all.some(looksBinary)) return undefined
+  if (!isPlainPath(input.path)) {
+    const [first, ...others] = all.map(formatOfBytes)
+    if (first !== undefined && others.every((name) => name === first))
+      return { name: first, certain: false }
+  }
+  return { name: 'text', certain: false }
 }
 
 function formatOfBytes(bytes: Buffer): FormatName | undefined {
-  if (looksBinary(bytes)) return undefined
   const decoded = decode(bytes.subarray(0, 16384))
   return 'text' in decoded ? formatOfText(decoded.text) : undefined
 }

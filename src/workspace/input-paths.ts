@@ -11,14 +11,29 @@ export interface CarryPaths {
   out: string
 }
 
+/** Whether there is no old vanilla: `--old none`. */
+export function isNoOld(paths: CarryPaths): boolean {
+  return paths.old === 'none'
+}
+
+/** The inputs that there are. */
+function inputsOf(paths: CarryPaths): readonly (typeof SIDE_NAMES)[number][] {
+  return isNoOld(paths) ? ['new', 'mine'] : SIDE_NAMES
+}
+
 /** Whether the inputs are files or folders. @throws Failure where one is missing or they are of different kinds */
 export async function kindOfInputs(paths: CarryPaths): Promise<'file' | 'folder'> {
+  const names = inputsOf(paths)
   const kinds: ('file' | 'folder')[] = []
-  for (const name of SIDE_NAMES) kinds.push(await kindOf(paths[name], `--${name}`))
-  const first = kinds[0] ?? 'file'
-  for (const [i, kind] of kinds.entries()) {
-    if (kind !== first) throw mixedKinds(paths, kinds, i)
-  }
+  for (const name of names) kinds.push(await kindOf(paths[name], `--${name}`))
+  const [first = 'file'] = kinds
+  const other = kinds.findIndex((kind) => kind !== first)
+  if (other >= 0)
+    throw mixedKinds(
+      paths,
+      [names[0] ?? 'new', names[other] ?? 'mine'],
+      [first, kinds[other] ?? 'file'],
+    )
   return first
 }
 
@@ -34,19 +49,23 @@ async function kindOf(path: string, option: string): Promise<'file' | 'folder'> 
   })
 }
 
-function mixedKinds(paths: CarryPaths, kinds: readonly string[], at: number): Failure {
-  const name = SIDE_NAMES[at] ?? 'mine'
-  return new Failure(
-    'call/mixed-kinds',
-    `--old ${paths.old} is a ${kinds[0] ?? ''}, but --${name} ${paths[name]} is a ${kinds[at] ?? ''}`,
-    { exit: EXIT.wrongCall, path: paths[name], hint: 'name three files, or three folders' },
-  )
+function mixedKinds(
+  paths: CarryPaths,
+  names: readonly [keyof CarryPaths, keyof CarryPaths],
+  kinds: readonly [string, string],
+): Failure {
+  const [one, other] = names.map((name, i) => `--${name} ${paths[name]} is a ${kinds[i] ?? ''}`)
+  return new Failure('call/mixed-kinds', `${one ?? ''}, but ${other ?? ''}`, {
+    exit: EXIT.wrongCall,
+    path: paths[names[1]],
+    hint: 'name files for all, or folders for all',
+  })
 }
 
 /** Refuses an output that lies in an input, or that an input lies in. */
 export async function refuseOverlap(paths: CarryPaths): Promise<void> {
   const out = await realLocation(paths.out)
-  for (const name of SIDE_NAMES) {
+  for (const name of inputsOf(paths)) {
     const input = await realLocation(paths[name])
     const how = isWithin(out, input) ? 'lies in' : isWithin(input, out) ? 'lies over' : undefined
     if (how === undefined) continue

@@ -9,11 +9,34 @@ export type FileSystem = Pick<
   'mkdir' | 'open' | 'rename' | 'rm' | 'symlink' | 'chmod' | 'lstat' | 'readlink'
 >
 
+/** Where a result goes. */
+export interface ResultWriter {
+  /** Writes one file; `path` is relative, with `/`, and empty where the result is a single file. */
+  file(path: string, bytes: Uint8Array, mode?: number): Promise<void>
+  folder(path: string): Promise<void>
+  link(path: string, to: string): Promise<void>
+  /** Puts what was written in its place. */
+  commit(): Promise<void>
+  /** Removes what was written so far. */
+  discard(): Promise<void>
+}
+
+const nothing = (): Promise<void> => Promise.resolve()
+
+/** Writes nothing: for a forecast. */
+export const NO_OUTPUT: ResultWriter = {
+  file: nothing,
+  folder: nothing,
+  link: nothing,
+  commit: nothing,
+  discard: nothing,
+}
+
 /**
  * A file or folder that is written beside its place and then put there by a rename: it is there whole
  * or not at all, whatever happens in between.
  */
-export class Output {
+export class Output implements ResultWriter {
   private readonly temporary: string
   private readonly folders = new Set<string>()
 

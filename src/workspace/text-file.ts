@@ -1,46 +1,91 @@
-import { isUtf8 } from 'node:buffer'
+import { isAscii, isUtf8 } from 'node:buffer'
+import type { FormatName } from '../core/formats/index.ts'
+import { declaredEncoding, decodeWith, encodeWith } from './codec.ts'
 
 /** How a file's bytes hold its text. */
 export interface TextForm {
-  encoding: 'utf-8' | 'utf-16le' | 'utf-16be'
+  /** `utf-8`, `utf-16le`, `utf-16be`, a name that the file declares, or `latin1`: bytes as they are. */
+  encoding: string
   bom: boolean
 }
 
 export type Decoded =
   | { text: string; form: TextForm }
-  /** Bytes that are no text in the encoding: where the first of them stands. */
-  | { invalid: { byte: number; line: number; column: number; text: string } }
+  /** Bytes that are no text in the encoding: where the first of them stands, and which encoding it was. */
+  | { invalid: { byte: number; line: number; column: number; text: string; encoding: string } }
 
-/** Bytes as text, once: the byte order mark decides, else they are UTF-8. The mark is no part of the text. */
-export function decode(bytes: Buffer): Decoded {
-  if (bytes.length >= 2 && bytes[0] === 0xff && bytes[1] === 0xfe && bytes.length % 2 === 0) {
+/**
+ * Bytes as text, once: the byte order mark decides, then what the file declares, else they are UTF-8.
+ * The mark is no part of the text.
+ *
+ * @param singleByte whether bytes that are no UTF-8 are read one byte a character, as vanilla's are
+ */
+export function decode(bytes: Buffer, singleByte = false): Decoded {
+  if (startsWith(bytes, 0xff, 0xfe) && bytes.length % 2 === 0) {
     return { text: bytes.toString('utf16le', 2), form: { encoding: 'utf-16le', bom: true } }
   }
-  if (bytes.length >= 2 && bytes[0] === 0xfe && bytes[1] === 0xff && bytes.length % 2 === 0) {
+  if (startsWith(bytes, 0xfe, 0xff) && bytes.length % 2 === 0) {
     const swapped = Buffer.from(bytes.subarray(2)).swap16()
     return { text: swapped.toString('utf16le'), form: { encoding: 'utf-16be', bom: true } }
   }
-  if (!isUtf8(bytes)) return { invalid: firstInvalid(bytes) }
-  const bom = bytes.length >= 3 && bytes[0] === 0xef && bytes[1] === 0xbb && bytes[2] === 0xbf
+  const declared = startsWith(bytes, 0xef, 0xbb, 0xbf) ? undefined : declaredEncoding(bytes)
+  if (declared !== undefined) {
+    const text = decodeWith(declared, bytes)
+    if (text !== undefined) return { text, form: { encoding: declared, bom: false } }
+    return { invalid: firstInvalid(bytes, declared) }
+  }
+  if (!isUtf8(bytes)) {
+    if (singleByte)
+      return { text: bytes.toString('latin1'), form: { encoding: 'latin1', bom: false } }
+    return { invalid: firstInvalid(bytes, 'utf-8') }
+  }
+  const bom = startsWith(bytes, 0xef, 0xbb, 0xbf)
   return { text: bytes.toString('utf8', bom ? 3 : 0), form: { encoding: 'utf-8', bom } }
 }
 
-/** Text as bytes, once. */
-export function encode(text: string, form: TextForm): Buffer {
-  if (form.encoding === 'utf-8') return Buffer.from(form.bom ? `\uFEFF${text}` : text, 'utf8')
-  const bytes = Buffer.from(form.bom ? `\uFEFF${text}` : text, 'utf16le')
-  return form.encoding === 'utf-16le' ? bytes : bytes.swap16()
+/** Whether bytes are text of one byte a character without saying of which alphabet. */
+export function isSingleByte(bytes: Buffer): boolean {
+  return !isUtf8(bytes) && !looksBinary(bytes) && declaredEncoding(bytes) === undefined
+}
+
+/** Whether bytes mean the same text in every encoding that has ASCII. */
+export function isPlainAscii(bytes: Buffer): boolean {
+  return isAscii(bytes)
+}
+
+/** Text as bytes, once. Characters that the encoding lacks are written as the format can: by reference or escape. */
+export function encode(text: string, form: TextForm, format?: FormatName): Buffer {
+  const marked = form.bom ? `\uFEFF${text}` : text
+  if (form.encoding === 'utf-8') return Buffer.from(marked, 'utf8')
+  if (form.encoding === 'utf-16le') return Buffer.from(marked, 'utf16le')
+  if (form.encoding === 'utf-16be') return Buffer.from(marked, 'utf16le').swap16()
+  if (form.encoding === 'latin1') return Buffer.from(text, 'latin1')
+  return encodeWith(form.encoding, text, format === 'json' ? jsonEscape : xmlReference)
+}
+
+function xmlReference(character: string): string {
+  return `&#x${(character.codePointAt(0) ?? 0).toString(16).toUpperCase()};`
+}
+
+function jsonEscape(character: string): string {
+  const units = Array.from({ length: character.length }, (_, i) => character.charCodeAt(i))
+  return units.map((unit) => `\\u${unit.toString(16).padStart(4, '0')}`).join('')
 }
 
 /** Whether bytes look like no text at all: a zero byte near the start, and no byte order mark. */
 export function looksBinary(bytes: Buffer): boolean {
-  const marked =
-    bytes.length >= 2 &&
-    ((bytes[0] === 0xff && bytes[1] === 0xfe) || (bytes[0] === 0xfe && bytes[1] === 0xff))
+  const marked = startsWith(bytes, 0xff, 0xfe) || startsWith(bytes, 0xfe, 0xff)
   return !marked && bytes.subarray(0, 8192).includes(0)
 }
 
-function firstInvalid(bytes: Buffer): { byte: number; line: number; column: number; text: string } {
+function startsWith(bytes: Buffer, ...start: number[]): boolean {
+  return start.every((byte, i) => bytes[i] === byte)
+}
+
+function firstInvalid(
+  bytes: Buffer,
+  encoding: string,
+): { byte: number; line: number; column: number; text: string; encoding: string } {
   let low = 0
   let high = bytes.length
   while (low < high) {
@@ -54,12 +99,8 @@ function firstInvalid(bytes: Buffer): { byte: number; line: number; column: numb
   const lineEnd = bytes.indexOf(10, byte)
   const rest = bytes.toString('utf8', byte, lineEnd < 0 ? bytes.length : lineEnd)
   const last = lines.at(-1) ?? ''
-  return {
-    byte,
-    line: lines.length,
-    column: last.length + 1,
-    text: (last + rest).replace(/\r$/, ''),
-  }
+  const text = (last + rest).replace(/\r$/, '')
+  return { byte, line: lines.length, column: last.length + 1, text, encoding }
 }
 
 /** The largest offset up to `at` at which no multi-byte sequence is open. */

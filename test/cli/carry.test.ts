@@ -1,6 +1,6 @@
 import { existsSync, readdirSync, readFileSync, symlinkSync } from 'node:fs'
 import { describe, expect, test } from 'vitest'
-import { failureDocument } from '../../src/show/carry-document.ts'
+import { carryDocument, failureDocument } from '../../src/show/carry-document.ts'
 import { Workplace } from './program.ts'
 
 const dive = (oxygen: number, divers: number): string =>
@@ -278,18 +278,6 @@ describe('what is refused', () => {
     ['an unknown flag', ['carry', '--olde', 'old'], 2, /--olde/],
     ['an unknown command', ['carrot'], 2, /carrot/],
     [
-      '--dry-run',
-      ['carry', '--old', 'old', '--new', 'new', '--mine', 'mine', '--out', 'out', '--dry-run'],
-      2,
-      /--dry-run is not built yet/,
-    ],
-    [
-      '--old none',
-      ['carry', '--old', 'none', '--new', 'new', '--mine', 'mine', '--out', 'out'],
-      2,
-      /--old none is not built yet/,
-    ],
-    [
       'an output inside an input',
       ['carry', '--old', 'old', '--new', 'new', '--mine', 'mine', '--out', 'mine/out'],
       4,
@@ -464,5 +452,142 @@ describe('demo', () => {
     expect(again).toBe(1)
     expect(JSON.parse(json).counts.conflicts).toBe(14)
     expect(place.tree('again')).toEqual(place.tree('saltlantern/carried'))
+  })
+})
+
+describe('a forecast, and carries without an old vanilla', () => {
+  test('--dry-run writes nothing and says the same', () => {
+    const place = everyOutcome()
+    const forecast = place.carryJson('--dry-run')
+    expect(place.tree('out')).toBeUndefined()
+    const real = place.carryJson()
+    expect({ ...forecast.document, next: [] }).toEqual({ ...real.document, next: [] })
+    expect(forecast.code).toBe(real.code)
+    const { out } = place.run([
+      'carry',
+      '--old',
+      'old',
+      '--new',
+      'new',
+      '--mine',
+      'mine',
+      '--dry-run',
+    ])
+    expect(out).toMatch(/^Forecast: carrying mine from old to new; nothing was written/)
+    expect(out).not.toContain('The result is in')
+  })
+
+  test('--old none makes every difference a question, and mine stands', () => {
+    const place = new Workplace({
+      'new/a.json': '{"a": 1, "b": 2, "c": [1]}',
+      'mine/a.json': '{"a": 1, "b": 3, "d": true}',
+      'new/added.ini': 'a = 1\n',
+      'mine/same.ini': 'a = 1\n',
+      'new/same.ini': 'a = 1\n',
+    })
+    const { code, out } = place.run([
+      'carry',
+      '--old',
+      'none',
+      '--new',
+      'new',
+      '--mine',
+      'mine',
+      '--out',
+      'out',
+      '--json',
+    ])
+    expect(code).toBe(1)
+    const document = carryDocument.parse(JSON.parse(out))
+    expect(
+      document.files
+        .flatMap((file) => file.conflicts.map(({ key, kind }) => `${file.path} ${key} ${kind}`))
+        .sort(),
+    ).toEqual([
+      'a.json b two-new',
+      'a.json c gone-in-mine',
+      'a.json d gone-in-vanilla',
+      'added.ini  gone-in-mine',
+    ])
+    expect(document.counts).toMatchObject({ edits: 0, vanillaChanges: 0, both: 0, conflicts: 4 })
+    expect(place.tree('out')).toEqual({
+      'a.json': '{"a": 1, "b": 3, "d": true}',
+      'same.ini': 'a = 1\n',
+    })
+  })
+})
+
+describe('encodings', () => {
+  const latin = (text: string): Buffer => Buffer.from(text, 'latin1')
+
+  test('what an XML declaration names is read and written; what it lacks becomes a reference', () => {
+    const xml = (worth: number, note: string): string =>
+      `<?xml version="1.0" encoding="windows-1252"?>\n<a><worth>${worth}</worth><note>${note}</note></a>\n`
+    const utf8 = (text: string): string => text.replace('windows-1252', 'utf-8')
+    const place = new Workplace({
+      'old/a.xml': latin(xml(1, 'Köder')),
+      'new/a.xml': utf8(xml(2, 'Köder – 深い')),
+      'mine/a.xml': latin(xml(1, 'Köder').replace('<note>', '<!-- für uns --><note>')),
+    })
+    const { code, document } = place.carryJson()
+    expect(code).toBe(0)
+    expect(document.files[0]?.reading?.encoding).toBe('utf-8')
+    expect(place.read('out/a.xml')).toBe(
+      utf8(xml(2, 'Köder – 深い')).replace('<note>', '<!-- für uns --><note>'),
+    )
+    place.write({
+      'old/a.xml': utf8(xml(1, 'Köder')),
+      'new/a.xml': utf8(xml(2, 'Köder 深い')),
+      'mine/a.xml': latin(xml(1, 'Köder')),
+    })
+    place.carry('--replace')
+    expect(readFileSync(place.path('out/a.xml'), 'latin1')).toBe(xml(2, 'Köder &#x6DF1;&#x3044;'))
+  })
+
+  test('bytes of one alphabet or another are carried as they are', () => {
+    const place = new Workplace({
+      'old/a.ini': latin('a = ß\nb = 1\n'),
+      'new/a.ini': latin('a = ß\nb = 2\n'),
+      'mine/a.ini': latin('a = ä\nb = 1\n'),
+    })
+    expect(place.carry().code).toBe(0)
+    expect(readFileSync(place.path('out/a.ini'), 'latin1')).toBe('a = ä\nb = 2\n')
+  })
+
+  test('UTF-16 with its mark', () => {
+    const utf16 = (text: string): Buffer => Buffer.from(`\uFEFF${text}`, 'utf16le')
+    const place = new Workplace({
+      'old/a.ini': utf16('a = 1\r\nb = 1\r\n'),
+      'new/a.ini': utf16('a = 2\r\nb = 1\r\n'),
+      'mine/a.ini': utf16('a = 1\r\nb = ä\r\n'),
+    })
+    expect(place.carry().code).toBe(0)
+    expect(readFileSync(place.path('out/a.ini'), 'utf16le')).toBe('\uFEFFa = 2\r\nb = ä\r\n')
+  })
+})
+
+describe('text without keys', () => {
+  const lines = (...numbers: (number | string)[]): string =>
+    numbers.map((line) => `line ${line}\n`).join('')
+
+  test('is merged by lines, and overlapping regions are conflicts', () => {
+    const place = new Workplace({
+      'old/notes.md': lines(1, 2, 3, 4, 5, 6, 7),
+      'new/notes.md': lines(1, '2 anew', 3, 4, '5 anew', 6, 7, 8),
+      'mine/notes.md': lines('0 of mine', 1, 2, 3, 4, '5 of mine', 6, 7),
+    })
+    const { code, document } = place.carryJson()
+    expect(code).toBe(1)
+    expect(document.files[0]).toMatchObject({
+      format: 'text',
+      outcome: 'conflict',
+      counts: { edits: 1, vanillaChanges: 2, conflicts: 1 },
+    })
+    expect(document.files[0]?.conflicts).toMatchObject([
+      { key: 'lines[5]', kind: 'lines', old: 'line 5', new: 'line 5 anew', mine: 'line 5 of mine' },
+    ])
+    expect(place.read('out/notes.md')).toBe(
+      lines('0 of mine', 1, '2 anew', 3, 4, '5 of mine', 6, 7, 8),
+    )
   })
 })

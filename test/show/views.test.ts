@@ -50,7 +50,7 @@ describe('sentences', () => {
       { old: 'bell', new: 'two\n  bells', mine: '' },
       'Vanilla changed it from bell to two bells. You have empty.',
     ],
-    [{ kind: 'two-new', old: null }, 'Both brought it: vanilla has 3, you have 8.'],
+    [{ kind: 'two-new', old: null }, 'Old has none of it; vanilla has 3, you have 8.'],
     [
       { kind: 'gone-in-vanilla', new: null },
       'Vanilla dropped it, but you had changed it (it was 2, you have 8).',
@@ -91,6 +91,7 @@ describe('questions', () => {
       },
       paths: { old: 'o'.repeat(60), new: 'n', mine: 'm', out: 'out' },
       next: [],
+      dryRun: false,
     }
     const text = showCarry(view, PLAIN, width)
     expect(Math.max(...text.split('\n').map((line) => line.length))).toBeLessThanOrEqual(width)

@@ -25,7 +25,7 @@ test.each(FORMS)('what is written as $encoding (mark: $bom) is read back', (form
 
 test('the first byte that is no UTF-8 is named by its place', () => {
   expect(decode(Buffer.from([0x61, 0x0a, 0xc3, 0xa4, 0xff, 0x62, 0x0a]))).toEqual({
-    invalid: { byte: 4, line: 2, column: 2, text: 'ä\uFFFDb' },
+    invalid: { byte: 4, line: 2, column: 2, text: 'ä\uFFFDb', encoding: 'utf-8' },
   })
 })
 

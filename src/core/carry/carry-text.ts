@@ -18,6 +18,8 @@ export interface CarryOptions {
   path: string
   /** Place to identity, as the config says; everything else is inferred. */
   identity?: ReadonlyMap<string, string>
+  /** Without an old nothing is known of who changed what: every difference is a question. */
+  everyDifference?: boolean
 }
 
 export interface CarriedText {
@@ -28,6 +30,8 @@ export interface CarriedText {
   problems: LocatedProblem[]
   /** Place to the identity that was used there. */
   identities: ReadonlyMap<string, string>
+  /** The dialect that vanilla's files show, in a few words; empty where it is the plain one. */
+  dialect: string
 }
 
 /**
@@ -50,7 +54,7 @@ export function carryText(texts: Triple<string | undefined>, options: CarryOptio
     for (const problem of readings[side]?.problems ?? [])
       ledger.problem({ ...problem, input: SIDE_NAMES[side] })
   }
-  const none = { changes: [], conflicts: [], identities: new Map<string, string>() }
+  const none = { changes: [], conflicts: [], identities: new Map<string, string>(), dialect: '' }
   if (ledger.problems.some((problem) => problem.severity === 'error')) {
     return { text: undefined, ...none, problems: locate(ledger.problems, sources, options.path) }
   }
@@ -64,15 +68,21 @@ export function carryText(texts: Triple<string | undefined>, options: CarryOptio
   const known = docs.filter((_, side) => present[side] === true)
   const identities = new Identities(known, options.identity ?? new Map<string, string>())
   const lineEnd = uniform ? '\n' : LINE_END[target === 'mixed' ? 'lf' : target]
-  const merged = new Merge(docs, present, ledger, identities, lineEnd).run()
+  const everyDifference = options.everyDifference === true
+  const merged = new Merge(docs, present, ledger, { identities, lineEnd, everyDifference }).run()
+  const told = {
+    conflicts: ledger.conflicts,
+    problems: locate(ledger.problems, sources, options.path),
+    identities: identities.choices(),
+    dialect: options.format.dialect(vanilla),
+  }
+  if (everyDifference) return { text: texts[MINE], changes: [], ...told }
   const wantsEnd = pick(
     triple((side) => (texts[side] === undefined ? undefined : endsLine(texts[side] ?? ''))),
   )
   const ended = withLastLineEnd(merged, wantsEnd ?? false, lineEnd)
   const text = uniform ? (toLineEnds(ended, target) ?? '') : ended
-  const { changes, conflicts } = ledger
-  const problems = locate(ledger.problems, sources, options.path)
-  return { text, changes, conflicts, problems, identities: identities.choices() }
+  return { text, changes: ledger.changes, ...told }
 }
 
 /** The sources that show the dialect: vanilla's, or mine's where there are no others. */

@@ -155,6 +155,11 @@ export class ListMerge {
 
   private addedFate(cls: number, byMine: boolean): Fate {
     const nodes = this.nodesOf(cls)
+    if (this.merge.everyDifference) {
+      const kind = byMine ? 'gone-in-vanilla' : 'gone-in-mine'
+      this.merge.record.conflict(kind, nodes, this.keyOf(cls))
+      return byMine ? 'kept-against-vanilla' : 'out'
+    }
     this.merge.record.change(
       byMine ? 'mine' : 'vanilla',
       'added',

@@ -24,11 +24,22 @@ export interface Where {
   place: string
 }
 
+export interface MergeOptions {
+  identities: Identities
+  /** What a made line end is. */
+  lineEnd: string
+  /** Whether what only one of new and mine has is a question, too: there is no old to tell. */
+  everyDifference: boolean
+}
+
 /**
  * The three-way merge of one document. Where two of three slices are equal the third is taken;
  * else it descends; at a leaf that both changed it notes a conflict, and mine stands.
  */
 export class Merge {
+  readonly identities: Identities
+  readonly lineEnd: string
+  readonly everyDifference: boolean
   readonly writer: Writer
   readonly record: Recorder
   readonly elements: ElementMerge
@@ -43,10 +54,11 @@ export class Merge {
     /** Which of the documents there are: a file that both brought has no old. */
     readonly present: Triple<boolean>,
     readonly ledger: Ledger,
-    readonly identities: Identities,
-    /** What a made line end is. */
-    readonly lineEnd: string,
+    options: MergeOptions,
   ) {
+    this.identities = options.identities
+    this.lineEnd = options.lineEnd
+    this.everyDifference = options.everyDifference
     this.writer = new Writer(docs)
     this.record = new Recorder(docs, ledger)
     this.elements = new ElementMerge(this)

@@ -32,13 +32,23 @@ export interface Counts {
 
 export interface FileReport {
   path: string
-  /** The format by which the file was merged; `other` where it was taken whole. */
-  format: FormatName | 'other'
+  /** The format by which the file was merged; `text` by lines; `other` where it was taken whole. */
+  format: FormatName | 'text' | 'other'
   outcome: Outcome
   counts: Counts
   changes: Change[]
   conflicts: Conflict[]
   problems: LocatedProblem[]
+  /** How the file was read, so that a wrong guess is seen; absent where it was not read. */
+  reading?: Reading
+}
+
+export interface Reading {
+  encoding: string
+  /** The dialect that vanilla's files show, in a few words; empty where it is the plain one. */
+  dialect: string
+  /** Place to the identity that tells the entries there apart. */
+  identities: ReadonlyMap<string, string>
 }
 
 export interface CarryReport {

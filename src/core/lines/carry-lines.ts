@@ -1,0 +1,178 @@
+import type { CarriedText } from '../carry/carry-text.ts'
+import type { ChangeSide, Values } from '../carry/ledger.ts'
+import { Ledger } from '../carry/ledger.ts'
+import { lineEndsOf, toLineEnds } from '../carry/line-ends.ts'
+import { pick } from '../carry/pick.ts'
+import type { Triple } from '../identity/sides.ts'
+import { MINE, NEW, OLD, triple } from '../identity/sides.ts'
+import type { Hunk } from './diff.ts'
+import { diff } from './diff.ts'
+
+/** A stretch of old that one side or both changed, and what each has in its place, as ranges of lines. */
+interface Region {
+  old: Range
+  new: Range
+  mine: Range
+  by: ChangeSide | 'clash'
+}
+
+type Range = readonly [start: number, end: number]
+
+/**
+ * The three-way merge of texts that have no keys, line by line. Regions that both sides changed,
+ * differently, are conflicts of kind `lines`; mine stands there.
+ */
+export function carryLines(texts: Triple<string>, path: string): CarriedText {
+  const ends = triple((side) => lineEndsOf(texts[side]))
+  const uniform = !ends.includes('mixed')
+  const target = pick(triple((side) => (ends[side] === 'none' ? undefined : ends[side]))) ?? 'lf'
+  const lines = triple((side) =>
+    splitLines((uniform ? toLineEnds(texts[side], 'lf') : undefined) ?? texts[side]),
+  )
+  const ledger = new Ledger(path)
+  const result: string[] = []
+  let at = 0
+  for (const region of regionsOf(lines)) {
+    result.push(...lines[OLD].slice(at, region.old[0]))
+    const [start, end] = region.by === 'vanilla' ? region.new : region.mine
+    const chosen = lines[region.by === 'vanilla' ? NEW : MINE].slice(start, end)
+    result.push(...chosen)
+    tell(region, lines, chosen, ledger)
+    at = region.old[1]
+  }
+  result.push(...lines[OLD].slice(at))
+  const merged = result.join('')
+  const text = uniform ? (toLineEnds(merged, target) ?? '') : merged
+  return {
+    text,
+    changes: ledger.changes,
+    conflicts: ledger.conflicts,
+    problems: [],
+    identities: new Map(),
+    dialect: '',
+  }
+}
+
+/** Lines with their line ends. */
+function splitLines(text: string): string[] {
+  return text.match(/[^\r\n]*(?:\r\n|\r|\n)|[^\r\n]+$/g) ?? []
+}
+
+function regionsOf(lines: Triple<string[]>): Region[] {
+  const byVanilla = diff(lines[OLD], lines[NEW])
+  const byMine = diff(lines[OLD], lines[MINE])
+  const regions: Region[] = []
+  let v = 0
+  let m = 0
+  while (v < byVanilla.length || m < byMine.length) {
+    const group = nextGroup(byVanilla, byMine, v, m)
+    v += group.vanilla.length
+    m += group.mine.length
+    regions.push(regionOf(group, lines))
+  }
+  return regions
+}
+
+interface Group {
+  old: Range
+  vanilla: Hunk[]
+  mine: Hunk[]
+  /** How far each side is ahead of old before the group. */
+  shift: { vanilla: number; mine: number }
+}
+
+/** The next hunk with all that overlap it, on either side. */
+function nextGroup(
+  byVanilla: readonly Hunk[],
+  byMine: readonly Hunk[],
+  v: number,
+  m: number,
+): Group {
+  const first = [byVanilla[v], byMine[m]]
+    .filter((hunk) => hunk !== undefined)
+    .sort((a, b) => a.aStart - b.aStart || a.aEnd - b.aEnd)[0]
+  const start = first?.aStart ?? 0
+  let end = first?.aEnd ?? 0
+  const group: Group = {
+    old: [start, end],
+    vanilla: [],
+    mine: [],
+    shift: { vanilla: shiftBefore(byVanilla, v), mine: shiftBefore(byMine, m) },
+  }
+  for (;;) {
+    const fromVanilla = byVanilla[v + group.vanilla.length]
+    const fromMine = byMine[m + group.mine.length]
+    if (fromVanilla !== undefined && overlaps(fromVanilla, start, end)) {
+      group.vanilla.push(fromVanilla)
+      end = Math.max(end, fromVanilla.aEnd)
+    } else if (fromMine !== undefined && overlaps(fromMine, start, end)) {
+      group.mine.push(fromMine)
+      end = Math.max(end, fromMine.aEnd)
+    } else break
+  }
+  return { ...group, old: [start, end] }
+}
+
+function overlaps(hunk: Hunk, start: number, end: number): boolean {
+  return hunk.aStart < end || (hunk.aStart === start && hunk.aStart <= end)
+}
+
+function shiftBefore(hunks: readonly Hunk[], index: number): number {
+  const last = hunks[index - 1]
+  return last === undefined ? 0 : last.bEnd - last.aEnd
+}
+
+function regionOf(group: Group, lines: Triple<string[]>): Region {
+  const range = (hunks: readonly Hunk[], shift: number): Range => {
+    const last = hunks.at(-1)
+    const after = last === undefined ? shift : last.bEnd - last.aEnd
+    return [group.old[0] + shift, group.old[1] + after]
+  }
+  const fresh = range(group.vanilla, group.shift.vanilla)
+  const mine = range(group.mine, group.shift.mine)
+  const same = lines[NEW].slice(...fresh).join('') === lines[MINE].slice(...mine).join('')
+  const by = same
+    ? 'both'
+    : group.mine.length === 0
+      ? 'vanilla'
+      : group.vanilla.length === 0
+        ? 'mine'
+        : 'clash'
+  return { old: group.old, new: fresh, mine, by }
+}
+
+function tell(
+  region: Region,
+  lines: Triple<string[]>,
+  chosen: readonly string[],
+  ledger: Ledger,
+): void {
+  const [start, end] = region.old
+  const key =
+    end > start + 1
+      ? `lines[${start + 1}-${end}]`
+      : end > start
+        ? `lines[${start + 1}]`
+        : `lines[${start}+]`
+  const shown = (side: 0 | 1 | 2, [from, to]: Range): string | null =>
+    from === to
+      ? null
+      : lines[side]
+          .slice(from, to)
+          .join('')
+          .replace(/[\r\n]+$/, '')
+  const values: Values = {
+    old: shown(OLD, region.old),
+    new: shown(NEW, region.new),
+    mine: shown(MINE, region.mine),
+    result: chosen.length === 0 ? null : chosen.join('').replace(/[\r\n]+$/, ''),
+  }
+  if (region.by !== 'clash') {
+    const kind = values.old === null ? 'added' : values.result === null ? 'removed' : 'changed'
+    ledger.change({ key, side: region.by, kind, ...values })
+    return
+  }
+  const place = ([from]: Range): { line: number; column: number } => ({ line: from + 1, column: 1 })
+  const at = { old: place(region.old), new: place(region.new), mine: place(region.mine) }
+  ledger.conflict({ key, kind: 'lines', ...values, at }, [values.old, values.new, values.mine])
+}

@@ -1,0 +1,136 @@
+import { longestIncreasing } from '../identity/sequence.ts'
+
+/** A stretch of `a` that `b` has otherwise: `[aStart, aEnd)` became `[bStart, bEnd)`. */
+export interface Hunk {
+  aStart: number
+  aEnd: number
+  bStart: number
+  bEnd: number
+}
+
+/** The search for a shortest edit is given up beyond this many steps; the stretch is then one hunk. */
+const MOST_STEPS = 1500
+
+/**
+ * The hunks that turn one sequence of lines into another. Lines that both have just once are fixed
+ * first, as far as they are in order (patience diff); between them, a shortest edit (Myers 1986).
+ */
+export function diff(a: readonly string[], b: readonly string[]): Hunk[] {
+  const hunks: Hunk[] = []
+  compare(a, b, { aStart: 0, aEnd: a.length, bStart: 0, bEnd: b.length }, hunks)
+  return joined(hunks)
+}
+
+function compare(a: readonly string[], b: readonly string[], range: Hunk, hunks: Hunk[]): void {
+  let { aStart, aEnd, bStart, bEnd } = range
+  while (aStart < aEnd && bStart < bEnd && a[aStart] === b[bStart]) {
+    aStart++
+    bStart++
+  }
+  while (aStart < aEnd && bStart < bEnd && a[aEnd - 1] === b[bEnd - 1]) {
+    aEnd--
+    bEnd--
+  }
+  if (aStart === aEnd && bStart === bEnd) return
+  const inner = { aStart, aEnd, bStart, bEnd }
+  if (aStart === aEnd || bStart === bEnd) {
+    hunks.push(inner)
+    return
+  }
+  const anchors = uniqueInBoth(a, b, inner)
+  if (anchors.length === 0) {
+    shortest(a, b, inner, hunks)
+    return
+  }
+  for (const [i, j] of anchors) {
+    compare(a, b, { aStart, aEnd: i, bStart, bEnd: j }, hunks)
+    aStart = i + 1
+    bStart = j + 1
+  }
+  compare(a, b, { aStart, aEnd, bStart, bEnd }, hunks)
+}
+
+/** Pairs of lines that stand just once on either side, as far as they are in order. */
+function uniqueInBoth(a: readonly string[], b: readonly string[], range: Hunk): [number, number][] {
+  const inA = places(a, range.aStart, range.aEnd)
+  const inB = places(b, range.bStart, range.bEnd)
+  const pairs: [number, number][] = []
+  for (const [line, i] of inA) {
+    const j = inB.get(line) ?? -1
+    if (i >= 0 && j >= 0) pairs.push([i, j])
+  }
+  const stays = longestIncreasing(pairs.map(([, j]) => j))
+  return pairs.filter((_, at) => stays.has(at))
+}
+
+/** Where each line stands that is there once; -1 for one that is repeated. */
+function places(lines: readonly string[], from: number, to: number): Map<string, number> {
+  const found = new Map<string, number>()
+  for (let at = from; at < to; at++) {
+    const line = lines[at] ?? ''
+    found.set(line, found.has(line) ? -1 : at)
+  }
+  return found
+}
+
+/** A shortest edit by the greedy algorithm of Myers, or one hunk where that would take too long. */
+function shortest(a: readonly string[], b: readonly string[], range: Hunk, hunks: Hunk[]): void {
+  const n = range.aEnd - range.aStart
+  const m = range.bEnd - range.bStart
+  const most = Math.min(n + m, MOST_STEPS)
+  const reach = new Int32Array(2 * most + 3)
+  const trace: Int32Array[] = []
+  for (let d = 0; d <= most; d++) {
+    trace.push(reach.slice(most - d, most + d + 3))
+    for (let k = -d; k <= d; k += 2) {
+      const at = k + most + 1
+      const down = k === -d || (k !== d && (reach[at - 1] ?? 0) < (reach[at + 1] ?? 0))
+      let x = down ? (reach[at + 1] ?? 0) : (reach[at - 1] ?? 0) + 1
+      while (x < n && x - k < m && a[range.aStart + x] === b[range.bStart + x - k]) x++
+      reach[at] = x
+      if (x >= n && x - k >= m) {
+        backtrack(trace, range, hunks)
+        return
+      }
+    }
+  }
+  hunks.push(range)
+}
+
+/** Walks the steps of the greedy search back from the end; each is one line dropped or added. */
+function backtrack(trace: readonly Int32Array[], range: Hunk, hunks: Hunk[]): void {
+  let x = range.aEnd - range.aStart
+  let y = range.bEnd - range.bStart
+  const found: Hunk[] = []
+  for (let d = trace.length - 1; d > 0; d--) {
+    const reach = trace[d] ?? new Int32Array(0)
+    const value = (k: number): number => reach[k + d + 1] ?? 0
+    const k = x - y
+    const down = k === -d || (k !== d && value(k - 1) < value(k + 1))
+    const fromK = down ? k + 1 : k - 1
+    const fromX = value(fromK)
+    const fromY = fromX - fromK
+    const [aStart, bStart] = [range.aStart + fromX, range.bStart + fromY]
+    found.push({
+      aStart,
+      aEnd: down ? aStart : aStart + 1,
+      bStart,
+      bEnd: down ? bStart + 1 : bStart,
+    })
+    x = fromX
+    y = fromY
+  }
+  hunks.push(...found.reverse())
+}
+
+/** Hunks that touch are one. */
+function joined(hunks: readonly Hunk[]): Hunk[] {
+  const result: Hunk[] = []
+  for (const hunk of hunks) {
+    const last = result.at(-1)
+    if (last !== undefined && last.aEnd === hunk.aStart && last.bEnd === hunk.bStart) {
+      result[result.length - 1] = { ...last, aEnd: hunk.aEnd, bEnd: hunk.bEnd }
+    } else result.push(hunk)
+  }
+  return result
+}

@@ -1,0 +1,48 @@
+import fc from 'fast-check'
+import { expect, test } from 'vitest'
+import { carryLines } from '../../src/core/lines/carry-lines.ts'
+import { diff } from '../../src/core/lines/diff.ts'
+
+const line = fc.constantFrom('a', 'b', 'c', 'd', 'e', 'f', 'g', '')
+const text = fc.array(line, { maxLength: 12 })
+const written = (lines: readonly string[]): string => lines.map((each) => `${each}\n`).join('')
+
+test('hunks turn the one sequence into the other, and touch nothing else', () => {
+  fc.assert(
+    fc.property(text, text, (a, b) => {
+      let at = 0
+      const made: string[] = []
+      for (const { aStart, aEnd, bStart, bEnd } of diff(a, b)) {
+        expect(aStart).toBeGreaterThanOrEqual(at)
+        made.push(...a.slice(at, aStart), ...b.slice(bStart, bEnd))
+        at = aEnd
+      }
+      expect([...made, ...a.slice(at)]).toEqual(b)
+    }),
+    { numRuns: 1000, seed: 4102 },
+  )
+})
+
+test('the laws of rest, symmetry and stillness hold for texts', () => {
+  fc.assert(
+    fc.property(text, text, text, (old, fresh, mine) => {
+      const [o, n, m] = [written(old), written(fresh), written(mine)]
+      expect(carryLines([o, n, o], 'a').text).toBe(n)
+      expect(carryLines([o, o, m], 'a').text).toBe(m)
+      expect(carryLines([o, m, m], 'a').text).toBe(m)
+      const one = carryLines([o, n, m], 'a')
+      const other = carryLines([o, m, n], 'a')
+      expect(other.conflicts.map((each) => each.key)).toEqual(one.conflicts.map((each) => each.key))
+      const told = `${one.text ?? ''}${one.conflicts.map((each) => each.new ?? '').join('\n')}`
+      for (const each of fresh) if (!old.includes(each)) expect(told).toContain(each)
+    }),
+    { numRuns: 1000, seed: 4102 },
+  )
+})
+
+test('a long text with a long difference is compared in reasonable steps', () => {
+  const many = Array.from({ length: 20_000 }, (_, i) => `line ${i}`)
+  const other = many.map((each, i) => (i % 1000 === 0 ? `${each} anew` : each))
+  expect(diff(many, other)).toHaveLength(20)
+  expect(diff(Array<string>(4000).fill('x'), Array<string>(4000).fill('y'))).toHaveLength(1)
+})
