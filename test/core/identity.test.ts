@@ -44,6 +44,47 @@ describe('an identity is inferred', () => {
     ).toEqual({ f: '@name' })
   })
 
+  test('from a pair, where neither of the two tells entries apart', () => {
+    const text =
+      '<a><f name="x" lang="de" n="5"/><f name="x" lang="en" n="5"/><f name="y" lang="de" n="5"/></a>'
+    expect(chosen('xml', text)).toEqual({ f: '@name|@lang' })
+    const { changes } = carry('xml', [text, text.replace('en" n="5', 'en" n="6'), text])
+    expect(changes.map((change) => change.key)).toEqual(['f[x|en]/@n'])
+  })
+
+  test('from the first item of small arrays that are tuples', () => {
+    const text = '{"steps": [["CUT", 5], ["SAW", 2], ["DRILL", 3]]}'
+    const {
+      conflicts,
+      text: result,
+      identities,
+    } = carry('json', [
+      text,
+      text.replace('2', '4'),
+      text.replace('["CUT", 5]', '["OIL", 1], ["CUT", 7]'),
+    ])
+    expect(identities.get('steps')).toBe('[0]')
+    expect(conflicts).toEqual([])
+    expect(result).toBe('{"steps": [["OIL", 1], ["CUT", 7], ["SAW", 4], ["DRILL", 3]]}')
+  })
+
+  test('not from a running number, though every entry has one', () => {
+    const list = (...names: string[]): string =>
+      `<a>${names.map((name, i) => `<f id="${i}" name="${name}" worth="${name.length * 7}"/>`).join('')}</a>`
+    const { conflicts, identities, changes } = carry('xml', [
+      list('lamp', 'bell', 'anchor'),
+      list('oar', 'lamp', 'bell', 'anchor'),
+      list('lamp', 'bell', 'anchor')
+        .replace('worth="28" name="bell"', '')
+        .replace('worth="28"', 'worth="90"'),
+    ])
+    expect(identities.get('f')).toBe('@name')
+    expect(conflicts).toEqual([])
+    expect(changes.filter((change) => change.side === 'mine').map((change) => change.key)).toEqual([
+      'f[lamp]/@worth',
+    ])
+  })
+
   test('for each place of its own', () => {
     const text =
       '<a><w id="1" n="5"><h find="x"/><h find="y"/></w><w id="2"><h find="x"/><h find="z"/></w></a>'

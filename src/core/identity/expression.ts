@@ -1,7 +1,7 @@
 import { Kind } from '../document/kind.ts'
 import type { Doc } from '../formats/doc.ts'
 
-/** Where an entry's identity stands in it: `@id`, `name`, `about/name`, or several joined by `|`. */
+/** Where an entry's identity stands in it: `@id`, `name`, `about/name`, `[0]`, or several joined by `|`. */
 export interface IdentityExpression {
   text: string
   /** Each part is a path; its last step may be an attribute, with its `@`. */
@@ -49,6 +49,7 @@ function valueAt(doc: Doc, entry: number, path: readonly string[]): string | und
 function childNamed(doc: Doc, node: number, step: string): number {
   const { tree } = doc
   const stop = tree.next[node] ?? 0
+  if (step === '[0]') return doc.kind(node) === Kind.Array ? firstItem(doc, node) : -1
   const attribute = step.startsWith('@')
   const name = attribute ? step.slice(1) : step
   for (let child = node + 1; child < stop; child = tree.next[child] ?? stop) {
@@ -60,4 +61,11 @@ function childNamed(doc: Doc, node: number, step: string): number {
     else if (kind === Kind.Member && doc.name(child) === name) return doc.memberValue(child)
   }
   return -1
+}
+
+/** The first item of an array that is a tuple: `["CUT", 1]`; -1 where it is no string. */
+function firstItem(doc: Doc, array: number): number {
+  const first = doc.children(array).find((child) => doc.kind(child) !== Kind.Comment) ?? -1
+  const isString = first >= 0 && doc.kind(first) === Kind.Scalar && doc.slice(first).startsWith('"')
+  return isString ? first : -1
 }

@@ -34,12 +34,12 @@ export class Identities {
     )
   }
 
-  /** Of the objects in arrays at `place`. */
-  ofItems(place: string): IdentityExpression | undefined {
+  /** Of the objects, or of the arrays, in arrays at `place`. */
+  ofItems(place: string, kind: Kind.Object | Kind.Array): IdentityExpression | undefined {
     return this.of(place, () =>
       this.docs.map((doc) =>
         containersAt(doc, place).map((array) =>
-          doc.children(array).filter((item) => doc.kind(item) === Kind.Object),
+          doc.children(array).filter((item) => doc.kind(item) === kind),
         ),
       ),
     )

@@ -2,9 +2,16 @@ import { Kind } from '../document/kind.ts'
 import type { Doc } from '../formats/doc.ts'
 import type { IdentityExpression } from './expression.ts'
 import { identityOf, parseIdentity } from './expression.ts'
+import { featuresOf, similarity } from './likeness.ts'
 
 /** Names that authors of data files customarily give to what identifies an entry, the likeliest first. */
 const CUSTOMARY = ['id', 'uid', 'guid', 'name', 'key', 'type', 'code', 'title']
+
+/** So many candidates are tried in pairs. */
+const MOST_PAIRED = 5
+
+/** So many entries are compared to see whether an identity finds the same ones again. */
+const SAMPLE = 40
 
 /** The siblings of one name in each container at one place of one document. */
 export type SiblingGroups = readonly (readonly number[])[]
@@ -16,6 +23,8 @@ interface Judged {
   order: number
   /** Whether all of them are numbers. */
   numeric: boolean
+  /** From 0 to 1: how alike the entries are that it takes for one. A running number finds strangers. */
+  agreement: number
 }
 
 /**
@@ -29,12 +38,43 @@ export function inferIdentity(
 ): IdentityExpression | undefined {
   if (groups.every((inDocument) => inDocument.every((siblings) => siblings.length < 2)))
     return undefined
+  const singles = candidates(docs, groups)
+  const best = bestOf(singles, docs, groups)
+  return (best ?? bestOf(pairsOf(singles, docs, groups), docs, groups))?.identity
+}
+
+function bestOf(
+  texts: readonly string[],
+  docs: readonly Doc[],
+  groups: readonly SiblingGroups[],
+): Judged | undefined {
   let best: Judged | undefined
-  for (const [order, text] of candidates(docs, groups).entries()) {
+  for (const [order, text] of texts.entries()) {
     const judged = judge(parseIdentity(text), order, docs, groups)
     if (judged !== undefined && (best === undefined || isBetter(judged, best))) best = judged
   }
-  return best?.identity
+  return best
+}
+
+/** Two candidates together, where neither tells entries apart but both are on all of them. */
+function pairsOf(
+  texts: readonly string[],
+  docs: readonly Doc[],
+  groups: readonly SiblingGroups[],
+): string[] {
+  const present = texts
+    .filter((text) => !text.includes('/'))
+    .filter((text) => {
+      const identity = parseIdentity(text)
+      return docs.every((doc, d) =>
+        groups[d]?.every((all) =>
+          all.every((entry) => identityOf(doc, entry, identity) !== undefined),
+        ),
+      )
+    })
+    .sort((a, b) => customaryRank(a) - customaryRank(b))
+    .slice(0, MOST_PAIRED)
+  return present.flatMap((one, i) => present.slice(i + 1).map((other) => `${one}|${other}`))
 }
 
 function isBetter(a: Judged, b: Judged): boolean {
@@ -47,9 +87,10 @@ function isBetter(a: Judged, b: Judged): boolean {
  * How much speaks for an identity: how many entries it finds again, twice for a customary name (an
  * author calls `name` what names), half for what is nothing but numbers (a depth that happens to differ).
  */
-function weight({ identity, shared, numeric }: Judged): number {
-  if (customaryRank(identity.text) < CUSTOMARY.length) return shared * 2
-  return numeric ? shared / 2 : shared
+function weight({ identity, shared, numeric, agreement }: Judged): number {
+  const found = shared * agreement
+  if (customaryRank(identity.text) < CUSTOMARY.length) return found * 2
+  return numeric ? found / 2 : found
 }
 
 function customaryRank(text: string): number {
@@ -80,6 +121,10 @@ function collect(
   deeper: Set<string>,
 ): void {
   const into = prefix === '' ? found : deeper
+  if (doc.kind(entry) === Kind.Array) {
+    into.add(`${prefix}[0]`)
+    return
+  }
   for (const child of doc.children(entry)) {
     const name = doc.name(child)
     switch (doc.kind(child)) {
@@ -113,39 +158,55 @@ function judge(
   docs: readonly Doc[],
   groups: readonly SiblingGroups[],
 ): Judged | undefined {
-  let total = 0
-  let bad = 0
-  const perDocument: Set<string>[] = []
-  for (const [d, doc] of docs.entries()) {
-    const values = new Set<string>()
-    for (const siblings of groups[d] ?? []) {
-      total += siblings.length
-      bad += countBad(doc, siblings, identity, values)
-    }
-    if (values.size > 0) perDocument.push(values)
-  }
-  if (bad > tolerated(total)) return undefined
-  const numeric = perDocument.every((values) =>
-    [...values].every((value) => /^[-0-9.]+$/.test(value)),
+  const total = groups.reduce(
+    (sum, all) => sum + all.reduce((n, siblings) => n + siblings.length, 0),
+    0,
   )
-  return { identity, order, numeric, shared: countShared(perDocument) }
+  let allowed = tolerated(total)
+  const perDocument: Found[] = []
+  for (const [d, doc] of docs.entries()) {
+    const entries = new Map<string, number>()
+    for (const siblings of groups[d] ?? []) {
+      allowed -= countBad(doc, siblings, { identity, entries, allowed })
+      if (allowed < 0) return undefined
+    }
+    if (entries.size > 0) perDocument.push({ doc, entries })
+  }
+  const isNumber = (value: string): boolean => /^[-0-9.]+$/.test(value)
+  const numeric = perDocument.every(({ entries }) => [...entries.keys()].every(isNumber))
+  const shared = sharedValues(perDocument)
+  return {
+    identity,
+    order,
+    numeric,
+    shared: shared.length,
+    agreement: agreementOf(perDocument, shared),
+  }
 }
 
-/** How many siblings have no identity of their own; the others' identities go into `values`. */
+/** Entries of one document by their identity. */
+interface Found {
+  doc: Doc
+  entries: Map<string, number>
+}
+
+/** How many siblings have no identity of their own, at most one more than are allowed; the others go into `entries`. */
 function countBad(
   doc: Doc,
   siblings: readonly number[],
-  identity: IdentityExpression,
-  values: Set<string>,
+  into: { identity: IdentityExpression; entries: Map<string, number>; allowed: number },
 ): number {
   const own = new Set<string>()
   let bad = 0
   for (const entry of siblings) {
-    const value = identityOf(doc, entry, identity)?.join('\0')
-    if (value === undefined || own.has(value)) bad++
-    else own.add(value)
+    const value = identityOf(doc, entry, into.identity)?.join('\0')
+    if (value === undefined || own.has(value)) {
+      if (++bad > into.allowed) return bad
+    } else {
+      own.add(value)
+      into.entries.set(value, entry)
+    }
   }
-  for (const value of own) values.add(value)
   return bad
 }
 
@@ -153,10 +214,29 @@ function tolerated(total: number): number {
   return total < 6 ? 0 : Math.max(1, Math.floor(total * 0.03))
 }
 
-function countShared(perDocument: readonly Set<string>[]): number {
+/** The identities that occur in every document. */
+function sharedValues(perDocument: readonly Found[]): string[] {
   const [first, ...others] = perDocument
-  if (first === undefined) return 0
-  let shared = 0
-  for (const value of first) if (others.every((values) => values.has(value))) shared++
-  return shared
+  if (first === undefined) return []
+  return [...first.entries.keys()].filter((value) =>
+    others.every(({ entries }) => entries.has(value)),
+  )
+}
+
+/** The mean likeness of entries of one identity in the first document and in each other, over a sample. */
+function agreementOf(perDocument: readonly Found[], shared: readonly string[]): number {
+  const [first, ...others] = perDocument
+  if (first === undefined || others.length === 0 || shared.length === 0) return 1
+  const step = Math.max(1, Math.floor(shared.length / SAMPLE))
+  let sum = 0
+  let count = 0
+  for (let at = 0; at < shared.length; at += step) {
+    const value = shared[at] ?? ''
+    const features = featuresOf(first.doc, first.entries.get(value) ?? 0)
+    for (const { doc, entries } of others) {
+      sum += similarity(features, featuresOf(doc, entries.get(value) ?? 0))
+      count++
+    }
+  }
+  return sum / count
 }

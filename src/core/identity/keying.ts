@@ -116,11 +116,11 @@ export class Keying {
       case Kind.Element:
         return this.meansForElements(group, most)
       case Kind.Object:
-        return identified(this.scope.identities.ofItems(this.scope.place), most)
+        return identified(this.scope.identities.ofItems(this.scope.place, kind), most)
       case Kind.Scalar:
         return this.isTuple() ? { by: 'index' } : { by: 'value' }
       case Kind.Array:
-        return identified(undefined, most)
+        return identified(this.scope.identities.ofItems(this.scope.place, kind), most)
       case Kind.Property:
         return most === 1 ? { by: 'single' } : { by: 'value' }
       case Kind.Text:
