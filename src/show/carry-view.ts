@@ -52,6 +52,7 @@ function summary(report: CarryReport, questions: number, width: number): string[
     report.files.filter((file) => outcomes.includes(file.outcome)).length
   const files = joined([
     [of('merged', 'conflict'), 'file merged', 'files merged'],
+    [of('renamed'), 'renamed', 'renamed'],
     [of('vanilla', 'added'), 'taken from vanilla', 'taken from vanilla'],
     [of('mine'), 'kept as yours', 'kept as yours'],
     [of('same'), 'the same in all', 'the same in all'],

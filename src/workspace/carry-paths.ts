@@ -2,7 +2,7 @@ import { readFileSync, readlinkSync } from 'node:fs'
 import { basename } from 'node:path'
 import picomatch from 'picomatch'
 import { pick, pickSide } from '../core/carry/pick.ts'
-import type { CarryReport, LocatedProblem } from '../core/carry/report.ts'
+import type { CarryReport, FileReport, LocatedProblem } from '../core/carry/report.ts'
 import { countsOf } from '../core/carry/report.ts'
 import type { FormatName } from '../core/formats/index.ts'
 import type { Triple } from '../core/identity/sides.ts'
@@ -12,9 +12,12 @@ import type { Config, FileRule } from './config.ts'
 import { Failure, systemFailure } from './failure.ts'
 import type { CarryPaths } from './input-paths.ts'
 import { isNoOld, kindOfInputs, refuseOverlap } from './input-paths.ts'
+import type { KindClash } from './kind-clash.ts'
 import { clashReport, kindClashes } from './kind-clash.ts'
 import type { FileSystem, ResultWriter } from './output.ts'
 import { NO_OUTPUT, Output } from './output.ts'
+import type { FilePair } from './pair-files.ts'
+import { pairFiles } from './pair-files.ts'
 import type { TreeEntry } from './tree.ts'
 import { readTree } from './tree.ts'
 
@@ -90,22 +93,68 @@ async function carryFolders(request: CarryRequest, output: ResultWriter): Promis
     await readTree(paths.mine),
   ] as const
   const clashes = kindClashes(trees)
-  const all = [...new Set(trees.flatMap((tree) => [...tree.keys()]))].sort()
+  const isIn = (path: string): KindClash | undefined =>
+    clashes.find(({ root }) => path === root || path.startsWith(`${root}/`))
+  const pairs = pairFiles(
+    triple((side) => new Map([...trees[side]].filter(([path]) => isIn(path) === undefined))),
+  )
   const report: CarryReport = { files: [], problems: [] }
   await output.folder('')
-  for (const [done, path] of all.entries()) {
+  for (const clash of clashes) await carryClash(output, clash, trees[clash.side], report)
+  for (const [done, pair] of pairs.entries()) {
     request.signal?.throwIfAborted()
-    const clash = clashes.find(({ root }) => path === root || path.startsWith(`${root}/`))
-    const entries = triple((side) =>
-      clash === undefined || side === clash.side ? trees[side].get(path) : undefined,
-    )
-    if (clash !== undefined && path === clash.root && clash.conflict)
-      report.files.push(clashReport(clash))
-    if (clash === undefined) await carryEntry(request, output, path, entries, report)
-    else await copyEntry(output, path, entries[clash.side])
-    request.progress?.(done + 1, all.length)
+    await carryPair(request, output, pair, report)
+    request.progress?.(done + 1, pairs.length)
   }
+  report.files.sort((one, other) => (one.path < other.path ? -1 : 1))
   return report
+}
+
+/** A file here and a folder there: what was chosen is there as a whole. */
+async function carryClash(
+  output: ResultWriter,
+  clash: KindClash,
+  tree: ReadonlyMap<string, TreeEntry>,
+  report: CarryReport,
+): Promise<void> {
+  if (clash.conflict) report.files.push(clashReport(clash))
+  for (const [path, entry] of tree) {
+    if (path === clash.root || path.startsWith(`${clash.root}/`))
+      await copyEntry(output, path, entry)
+  }
+}
+
+async function carryPair(
+  request: CarryRequest,
+  output: ResultWriter,
+  pair: FilePair,
+  report: CarryReport,
+): Promise<void> {
+  const known = report.files.length
+  await carryEntry(request, output, pair.path, pair.entries, report)
+  const file = report.files[known]
+  if (pair.spellings !== undefined) report.problems.push(otherCapitals(pair.path, pair.spellings))
+  if (file !== undefined && pair.renamed !== undefined) tellRenamed(file, pair.renamed)
+}
+
+function tellRenamed(file: FileReport, { was, by }: NonNullable<FilePair['renamed']>): void {
+  file.was = was
+  if (file.outcome !== 'conflict' && file.outcome !== 'unread') file.outcome = 'renamed'
+  const values = { old: null, new: null, mine: null, result: null }
+  file.changes.unshift({ key: '', side: by, kind: 'renamed', was, ...values })
+  file.counts = countsOf(file.changes, file.conflicts)
+}
+
+function otherCapitals(path: string, spellings: readonly string[]): LocatedProblem {
+  return {
+    severity: 'warning',
+    code: 'file/other-capitals',
+    message: `${spellings.join(' and ')} differ by capitals alone; they are taken for one`,
+    path,
+    line: null,
+    column: null,
+    input: null,
+  }
 }
 
 async function carryEntry(

@@ -591,3 +591,50 @@ describe('text without keys', () => {
     )
   })
 })
+
+describe('files under other paths', () => {
+  const find = (id: string, worth: number): string =>
+    `<find id="${id}"><worth>${worth}</worth><weight>3</weight></find>`
+  const many = (worth: number): string =>
+    finds(...Array.from({ length: 9 }, (_, i) => find(`f${i}`, i === 0 ? worth : i)))
+
+  test('a file that vanilla renamed is found again, with the edits in it', () => {
+    const place = new Workplace({
+      'old/finds.xml': many(1),
+      'new/salvage/finds-a.xml': many(1).replace('<weight>3', '<weight>4'),
+      'mine/finds.xml': many(70),
+      'new/other.ini': 'a = 1\n',
+    })
+    const { code, document } = place.carryJson()
+    expect(code).toBe(0)
+    expect(document.files.map(({ path, outcome, was }) => ({ path, outcome, was }))).toEqual([
+      { path: 'other.ini', outcome: 'added', was: undefined },
+      { path: 'salvage/finds-a.xml', outcome: 'renamed', was: 'finds.xml' },
+    ])
+    expect(place.tree('out')).toEqual({
+      'other.ini': 'a = 1\n',
+      'salvage/finds-a.xml': many(70).replace('<weight>3', '<weight>4'),
+    })
+  })
+
+  test('a file that mine renamed takes what vanilla changed', () => {
+    const place = new Workplace({
+      'old/finds.xml': many(1),
+      'new/finds.xml': many(5),
+      'mine/mine.xml': many(1),
+    })
+    expect(place.carry().code).toBe(0)
+    expect(place.tree('out')).toEqual({ 'mine.xml': many(5) })
+  })
+
+  test('paths that differ by capitals alone are one, with a warning', () => {
+    const place = new Workplace({
+      'old/Rules/dive.json': dive(90, 4),
+      'new/rules/dive.json': dive(75, 4),
+      'mine/Rules/dive.json': dive(90, 8),
+    })
+    const { document } = place.carryJson()
+    expect(place.tree('out')).toEqual({ 'rules/dive.json': dive(75, 8) })
+    expect(document.problems.map((problem) => problem.code)).toEqual(['file/other-capitals'])
+  })
+})

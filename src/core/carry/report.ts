@@ -32,6 +32,8 @@ export interface Counts {
 
 export interface FileReport {
   path: string
+  /** The path it had in old, where it was renamed. */
+  was?: string
   /** The format by which the file was merged; `text` by lines; `other` where it was taken whole. */
   format: FormatName | 'text' | 'other'
   outcome: Outcome

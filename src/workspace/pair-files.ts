@@ -1,0 +1,151 @@
+import { readFileSync } from 'node:fs'
+import { pick } from '../core/carry/pick.ts'
+import { Doc } from '../core/formats/doc.ts'
+import { formatNamed } from '../core/formats/index.ts'
+import type { Features } from '../core/identity/likeness.ts'
+import { featuresOf, similarity } from '../core/identity/likeness.ts'
+import type { Side, Triple } from '../core/identity/sides.ts'
+import { MINE, NEW, OLD, SIDES, triple } from '../core/identity/sides.ts'
+import { formatOf } from './file-format.ts'
+import { decode } from './text-file.ts'
+import type { TreeEntry } from './tree.ts'
+
+/** A dropped and an added file that share this much of their keys and values are one, renamed. */
+const LEAST_RENAMED = 0.6
+/** More dropped and added files than this are not compared. */
+const MOST_COMPARED = 150
+
+type Tree = ReadonlyMap<string, TreeEntry>
+
+/** One file as the three inputs have it. */
+export interface FilePair {
+  /** The path in the result. */
+  path: string
+  entries: Triple<TreeEntry | undefined>
+  /** The path it had, where a side renamed it, and which. */
+  renamed?: { was: string; by: 'vanilla' | 'mine' }
+  /** The spelling in the inputs, where they differ by capitals alone. */
+  spellings?: string[]
+}
+
+/**
+ * Which file of one input is which of the others: by path, by a path that differs in capitals alone
+ * where no input has two such, and by content where one side renamed it.
+ */
+export function pairFiles(trees: Triple<Tree>): FilePair[] {
+  const pairs = new Map<string, FilePair>()
+  for (const spellings of spelledAlike(trees)) {
+    const paths = triple((side) => spellings.find((path) => trees[side].has(path)))
+    const path = pick(paths) ?? ''
+    const entries = triple((side) => trees[side].get(paths[side] ?? ''))
+    pairs.set(path, spellings.length > 1 ? { path, entries, spellings } : { path, entries })
+  }
+  joinRenamed(pairs, NEW, MINE)
+  joinRenamed(pairs, MINE, NEW)
+  return [...pairs.values()].sort((a, b) => (a.path < b.path ? -1 : 1))
+}
+
+/** All paths; those that differ in capitals alone together, where each input has one at most. */
+function spelledAlike(trees: Triple<Tree>): string[][] {
+  const groups = new Map<string, Set<string>>()
+  for (const tree of trees) {
+    for (const path of tree.keys()) {
+      const group = groups.get(path.toLowerCase()) ?? new Set<string>()
+      groups.set(path.toLowerCase(), group.add(path))
+    }
+  }
+  return [...groups.values()].flatMap((group) => {
+    const spellings = [...group]
+    const apart = trees.some((tree) => spellings.filter((path) => tree.has(path)).length > 1)
+    return apart ? spellings.map((path) => [path]) : [spellings]
+  })
+}
+
+/** Finds files that `by` renamed: gone from it, there in old and the other; and one that only it has. */
+function joinRenamed(pairs: Map<string, FilePair>, by: Side, other: Side): void {
+  const isFile = (pair: FilePair): boolean =>
+    pair.entries.every((entry) => entry === undefined || entry.kind === 'file')
+  const all = [...pairs.values()].filter(isFile)
+  const gone = all.filter(
+    ({ entries }) =>
+      entries[OLD] !== undefined && entries[by] === undefined && entries[other] !== undefined,
+  )
+  const come = all.filter(({ entries }) =>
+    SIDES.every((side) => (entries[side] !== undefined) === (side === by)),
+  )
+  if (
+    gone.length === 0 ||
+    come.length === 0 ||
+    gone.length > MOST_COMPARED ||
+    come.length > MOST_COMPARED
+  )
+    return
+  const before = gone.map(({ path, entries }) => contentOf(path, entries[OLD]))
+  const after = come.map(({ path, entries }) => contentOf(path, entries[by]))
+  const taken = new Set<number>()
+  for (const [i, pair] of gone.entries()) {
+    const scores = after.map((features, j) => (taken.has(j) ? 0 : likeness(before[i], features)))
+    const j = scores.indexOf(Math.max(...scores))
+    const found = come[j]
+    if (found === undefined || (scores[j] ?? 0) < LEAST_RENAMED) continue
+    taken.add(j)
+    pairs.delete(pair.path)
+    const entries = triple((side) => (side === by ? found.entries[side] : pair.entries[side]))
+    pairs.set(found.path, {
+      path: found.path,
+      entries,
+      renamed: { was: pair.path, by: by === NEW ? 'vanilla' : 'mine' },
+    })
+  }
+}
+
+/** What a file holds, to compare: its values by key, its lines, or its bytes. */
+interface Content {
+  sort: string
+  size: number
+  features: Features
+}
+
+function contentOf(path: string, entry: TreeEntry | undefined): Content | undefined {
+  if (entry === undefined) return undefined
+  const bytes = readFileSync(entry.location)
+  const format = formatOf({
+    path,
+    bytes: [bytes, undefined, undefined],
+    rule: undefined,
+    format: undefined,
+  })
+  const decoded = format === undefined ? undefined : decode(bytes, true)
+  if (format === undefined || decoded === undefined || !('text' in decoded)) {
+    return { sort: 'bytes', size: bytes.length, features: new Map([[bytes.toString('latin1'), 1]]) }
+  }
+  if (format.name !== 'text') {
+    const { tree, problems } = formatNamed(format.name).read(decoded.text)
+    if (problems.length === 0) {
+      return {
+        sort: format.name,
+        size: bytes.length,
+        features: documentFeatures(new Doc(formatNamed(format.name), tree)),
+      }
+    }
+  }
+  const lines = new Map<string, number>()
+  for (const line of decoded.text.split(/\r\n|\r|\n/)) lines.set(line, (lines.get(line) ?? 0) + 1)
+  return { sort: 'text', size: bytes.length, features: lines }
+}
+
+function documentFeatures(doc: Doc): Features {
+  const features = new Map<string, number>()
+  for (const node of doc.children(0)) {
+    for (const [feature, times] of featuresOf(doc, node))
+      features.set(feature, (features.get(feature) ?? 0) + times)
+  }
+  return features
+}
+
+function likeness(a: Content | undefined, b: Content | undefined): number {
+  if (a === undefined || b === undefined || a.sort !== b.sort || a.size === 0 || b.size === 0)
+    return 0
+  const ratio = a.size / b.size
+  return ratio > 4 || ratio < 0.25 ? 0 : similarity(a.features, b.features)
+}
