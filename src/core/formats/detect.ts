@@ -4,6 +4,7 @@ const BY_EXTENSION: Record<string, FormatName> = {
   xml: 'xml',
   json: 'json',
   jsonc: 'json',
+  json5: 'json',
   ini: 'ini',
 }
 

@@ -1,4 +1,4 @@
-const PARTS = /^(-?)([0-9]*)\.?([0-9]*)(?:[eE]([+-]?[0-9]+))?$/
+const PARTS = /^([+-]?)([0-9]*)\.?([0-9]*)(?:[eE]([+-]?[0-9]+))?$/
 
 /**
  * A number's exact decimal value as text: digits without outer zeros and a power of ten, so that
@@ -13,5 +13,5 @@ export function canonicalNumber(raw: string): string {
   if (significant === '') return '0'
   const exponent =
     BigInt(power) - BigInt(fraction.length) + BigInt(digits.length - significant.length)
-  return `${sign}${significant}e${exponent}`
+  return `${sign === '-' ? '-' : ''}${significant}e${exponent}`
 }

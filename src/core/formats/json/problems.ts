@@ -117,6 +117,13 @@ export const jsonProblems = {
     span,
     hint: 'the game may refuse it',
   }),
+  laxJson5: (span: Span): Problem => ({
+    severity: 'warning',
+    code: 'json/lax-json5',
+    message: 'your file is JSON5, which not every vanilla version of it is; it is kept',
+    span,
+    hint: 'the game may refuse it',
+  }),
   tooDeep: (limit: number, span: Span) =>
     error({
       code: 'json/too-deep',

@@ -1,11 +1,14 @@
 /*
- * A reader of JSON (RFC 8259) that also takes comments and trailing commas, and tells that it met them:
+ * A reader of JSON (RFC 8259) that also takes comments and trailing commas, and tells that it met them;
+ * where the dialect is JSON5 it takes single quotes, names without quotes and JSON5's numbers, too:
  *
  *   document ::= trivia value trivia
  *   trivia   ::= (blank | '//' … line end | '/*' … '*' '/')*
  *   value    ::= object | array | string | number | 'true' | 'false' | 'null'
  *   object   ::= '{' (member (',' member)* ','?)? '}'        member ::= string ':' value
  *   array    ::= '[' (value (',' value)* ','?)? ']'
+ *   JSON5:       member ::= (string | identifier) ':' value, string in ' or ", numbers as in
+ *                https://spec.json5.org/#numbers
  *
  * A comma that is missing is reported and read over; at other errors it stops, since what follows would
  * be guesswork.
@@ -18,6 +21,7 @@ import { Tree } from '../../document/tree.ts'
 import { jsonProblems } from './problems.ts'
 
 const QUOTE = 34
+const APOSTROPHE = 39
 const BACKSLASH = 92
 const COMMA = 44
 const COLON = 58
@@ -36,6 +40,9 @@ enum Last {
 }
 
 const ESCAPES = new Set('"\\/bfnrt')
+const NUMBER5 =
+  /[+-]?(?:Infinity|NaN|0[xX][0-9a-fA-F]+|(?:0|[1-9][0-9]*)\.?[0-9]*(?:[eE][+-]?[0-9]+)?|\.[0-9]+(?:[eE][+-]?[0-9]+)?)/y
+const IDENTIFIER = /[\p{L}\p{Nl}$_][\p{L}\p{Nl}\p{Mn}\p{Mc}\p{Nd}\p{Pc}$_]*/uy
 const NUMBER = /-?(?:0|[1-9][0-9]*)(?:\.[0-9]+)?(?:[eE][+-]?[0-9]+)?/y
 const WORD = /[^\s,:[\]{}"/]+/y
 
@@ -45,6 +52,8 @@ export class JsonScanner {
   /** Offsets of the first comment and of the first trailing comma; -1 where there is none. */
   firstComment = -1
   firstTrailingComma = -1
+  /** Offset of the first thing that only JSON5 has; -1 where there is none. */
+  firstJson5 = -1
   private readonly source: string
   private readonly end: number
   private readonly open = new Int32Array(MAX_DEPTH + 1)
@@ -58,7 +67,10 @@ export class JsonScanner {
   private commaAt = 0
   private stopped = false
 
-  constructor(source: string) {
+  constructor(
+    source: string,
+    private readonly json5: boolean,
+  ) {
     this.source = source
     this.end = source.length
     this.tree = new Tree(source)
@@ -159,10 +171,7 @@ export class JsonScanner {
   }
 
   private memberAt(at: number): number {
-    if (this.source.charCodeAt(at) !== QUOTE) {
-      return this.fail(jsonProblems.expectedName(this.found(at), { start: at, end: at + 1 }))
-    }
-    const nameEnd = this.string(at)
+    const nameEnd = this.name(at)
     if (this.stopped) return this.end
     const colon = this.trivia(nameEnd, false)
     if (colon >= this.end || this.source.charCodeAt(colon) !== COLON) {
@@ -175,11 +184,32 @@ export class JsonScanner {
     return this.value(valueAt)
   }
 
+  /** The end of the name at `at`. */
+  private name(at: number): number {
+    if (this.isQuote(at)) return this.string(at)
+    IDENTIFIER.lastIndex = at
+    const identifier = this.json5 ? IDENTIFIER.exec(this.source)?.[0] : undefined
+    if (identifier === undefined) {
+      return this.fail(jsonProblems.expectedName(this.found(at), { start: at, end: at + 1 }))
+    }
+    this.meetJson5(at)
+    return at + identifier.length
+  }
+
+  private isQuote(at: number): boolean {
+    const code = this.source.charCodeAt(at)
+    return code === QUOTE || (this.json5 && code === APOSTROPHE)
+  }
+
+  private meetJson5(at: number): void {
+    if (this.firstJson5 < 0) this.firstJson5 = at
+  }
+
   private value(at: number): number {
     const code = at < this.end ? this.source.charCodeAt(at) : 0
     if (code === OPEN_BRACE) return this.openContainer(Kind.Object, at)
     if (code === OPEN_BRACKET) return this.openContainer(Kind.Array, at)
-    if (code === QUOTE) {
+    if (code === QUOTE || (this.json5 && code === APOSTROPHE)) {
       const end = this.string(at)
       return this.scalar(at, end, at + 1, end - 1)
     }
@@ -214,10 +244,12 @@ export class JsonScanner {
   /** The offset after the string that opens at `at`; its inside is checked. */
   private string(open: number): number {
     const { source, end } = this
+    const quote = source.charCodeAt(open)
+    if (quote === APOSTROPHE) this.meetJson5(open)
     let at = open + 1
     while (at < end) {
       const code = source.charCodeAt(at)
-      if (code === QUOTE) return at + 1
+      if (code === quote) return at + 1
       if (code === BACKSLASH) at = this.escape(at)
       else if (code >= 32) at++
       else if (code === 10 || code === 13) break
@@ -235,6 +267,10 @@ export class JsonScanner {
     if (ESCAPES.has(letter)) return at + 2
     if (letter === 'u' && /^[0-9a-fA-F]{4}$/.test(source.slice(at + 2, at + 6))) return at + 6
     const text = source.slice(at, at + (letter === 'u' ? 6 : 2))
+    if (this.json5 && letter !== 'u' && !/[1-9]/.test(letter)) {
+      this.meetJson5(at)
+      return source.startsWith('\r\n', at + 1) ? at + 3 : at + 2
+    }
     this.report(jsonProblems.badEscape(text, { start: at, end: at + 2 }))
     return letter === '\n' || letter === '\r' ? at + 1 : at + 2
   }
@@ -247,6 +283,11 @@ export class JsonScanner {
     const word = WORD.exec(source)?.[0] ?? ''
     if (word === 'true' || word === 'false' || word === 'null') return at + word.length
     if (word !== '' && NUMBER.exec(source)?.[0] === word) return at + word.length
+    NUMBER5.lastIndex = at
+    if (this.json5 && word !== '' && NUMBER5.exec(source)?.[0] === word) {
+      this.meetJson5(at)
+      return at + word.length
+    }
     const span = { start: at, end: at + Math.max(1, word.length) }
     if (/^[-+.]?[0-9]/.test(word)) return this.fail(jsonProblems.badNumber(word, span))
     return this.fail(jsonProblems.expectedValue(this.found(at), span))

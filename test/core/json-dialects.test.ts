@@ -1,0 +1,100 @@
+import { describe, expect, test } from 'vitest'
+import { carryText } from '../../src/core/carry/carry-text.ts'
+import { formatNamed } from '../../src/core/formats/index.ts'
+
+const json = formatNamed('json')
+
+function carry(
+  old: string,
+  fresh: string,
+  mine: string,
+): { text: string | undefined; open: string[]; codes: string[]; dialect: string } {
+  const { text, conflicts, problems, dialect } = carryText([old, fresh, mine], {
+    format: json,
+    path: 'a.json',
+  })
+  return {
+    text,
+    open: conflicts.map((each) => each.key),
+    codes: problems.map((each) => each.code),
+    dialect,
+  }
+}
+
+describe('JSON5, where vanilla is JSON5', () => {
+  const old =
+    "{\n  // sea\n  swell: 3,\n  'old pier': 'it\\'s',\n  depth: +.5,\n  mask: 0xFF,\n  most: Infinity,\n  word: 'one\\\ntwo',\n}\n"
+
+  test('is merged by key, in its own form', () => {
+    const fresh = old.replace('swell: 3', 'swell: 4').replace('mask', "tide: 'half', mask")
+    const mine = old.replace("'it\\'s'", "'ours'").replace('+.5', '.75')
+    expect(carry(old, fresh, mine)).toEqual({
+      text: fresh.replace("'it\\'s'", "'ours'").replace('+.5', '.75'),
+      open: [],
+      codes: [],
+      dialect: 'comments, trailing-commas, json5',
+    })
+  })
+
+  test('forms of one value are one value', () => {
+    const mine = old
+      .replace("'it\\'s'", '"it\'s"')
+      .replace('swell', '"swell"')
+      .replace('+.5', '0.50')
+    expect(
+      carry(old, old.replace("'it\\'s'", "'new'").replace('swell: 3', 'swell: 4'), mine),
+    ).toMatchObject({ open: [], codes: [] })
+  })
+})
+
+test('where vanilla is strict, a name without quotes is an error in mine', () => {
+  expect(carry('{"a": 1}', '{"a": 2}', '{a: 1}')).toMatchObject({
+    text: undefined,
+    codes: ['json/expected-name'],
+  })
+  expect(carry('{"a": 1}', '{"a": 2}', "{'a': 1}")).toMatchObject({
+    text: undefined,
+    codes: ['json/expected-name'],
+  })
+})
+
+test('comments and trailing commas of mine alone are kept, and told with their place', () => {
+  expect(carry('{"a": [1]}', '{"a": [1, 2]}', '{"a": [1,], // ours\n}')).toMatchObject({
+    text: '{"a": [1, 2,], // ours\n}',
+    codes: ['json/lax-comment', 'json/lax-trailing-comma'],
+  })
+})
+
+test('vanilla drops a trailing comma, and mine has not touched it', () => {
+  expect(carry('[1,]', '[2]', '[1,]').text).toBe('[2]')
+})
+
+test('members that are there twice are told with both places, and both stay', () => {
+  expect(carry('{"a": 1, "b": 1}', '{"a": 1, "b": 2}', '{"a": 1, "b": 1, "a": 3}')).toMatchObject({
+    text: '{"a": 1, "b": 2, "a": 3}',
+    open: [],
+    codes: ['carry/duplicate-key'],
+  })
+})
+
+test('names like __proto__ are names like any other', () => {
+  expect(
+    carry(
+      '{"__proto__": 1, "constructor": 1}',
+      '{"__proto__": 2, "constructor": 1}',
+      '{"__proto__": 1, "constructor": 5}',
+    ),
+  ).toMatchObject({
+    text: '{"__proto__": 2, "constructor": 5}',
+    open: [],
+  })
+})
+
+test('roots that are scalars or arrays', () => {
+  expect(carry('1', '2', '1').text).toBe('2')
+  expect(carry('1', '2', '3')).toMatchObject({ text: '3', open: [''] })
+  expect(carry('{"a": 1}', '[{"a": 1}]', '{"a": 2}')).toMatchObject({
+    text: '{"a": 2}',
+    open: [''],
+  })
+})
