@@ -1,4 +1,4 @@
-import { Kind } from '../document/kind.ts'
+import type { Kind } from '../document/kind.ts'
 import type { Doc } from '../formats/doc.ts'
 import type { IdentityExpression } from './expression.ts'
 import { parseIdentity } from './expression.ts'

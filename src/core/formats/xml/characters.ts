@@ -1,6 +1,7 @@
 import { isBlank, SPACE } from '../../document/characters.ts'
 import type { Problem } from '../../document/problem.ts'
-import { CHARACTER_REFERENCE, isAllowedCodePoint, PREDEFINED } from './grammar.ts'
+import type { DeclaredEntity } from './grammar.ts'
+import { CHARACTER_REFERENCE, entityFault, isAllowedCodePoint } from './grammar.ts'
 import { skipName } from './names.ts'
 import { xmlProblems } from './problems.ts'
 
@@ -10,8 +11,8 @@ const BRACKET = 93
 
 /** Checks characters and references; every method takes an offset and gives the one to go on from. */
 export class XmlCharacters {
-  /** A DOCTYPE may declare entities, so that unknown names are no error. */
-  hasDoctype = false
+  /** Entities that the internal subset declares; undefined where a DOCTYPE may declare others elsewhere. */
+  declared: ReadonlyMap<string, DeclaredEntity> | undefined = new Map()
   private readonly end: number
 
   constructor(
@@ -57,7 +58,7 @@ export class XmlCharacters {
   }
 
   /** The offset after the reference at `at`, which is reported where it is none. */
-  reference(at: number): number {
+  reference(at: number, inAttribute = false): number {
     const { source } = this
     if (at + 1 < this.end && source.charCodeAt(at + 1) === HASH) return this.characterReference(at)
     const nameEnd = skipName(source, at + 1, this.end)
@@ -65,9 +66,11 @@ export class XmlCharacters {
       this.report(xmlProblems.strayAmpersand({ start: at, end: at + 1 }))
       return Math.max(nameEnd, at + 1)
     }
-    const name = source.slice(at + 1, nameEnd)
-    if (!this.hasDoctype && !PREDEFINED.has(name)) {
-      this.report(xmlProblems.unknownEntity(name, { start: at, end: nameEnd + 1 }))
+    if (this.declared !== undefined) {
+      const name = source.slice(at + 1, nameEnd)
+      const fault = entityFault(name, this.declared, inAttribute)
+      const span = { start: at, end: nameEnd + 1 }
+      if (fault !== undefined) this.report(xmlProblems.unknownEntity(name, fault, span))
     }
     return nameEnd + 1
   }

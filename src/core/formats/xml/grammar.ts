@@ -11,7 +11,7 @@ export const DECLARATION =
   /^<\?xml[ \t\r\n]+version[ \t\r\n]*=[ \t\r\n]*("1\.[0-9]+"|'1\.[0-9]+')([ \t\r\n]+encoding[ \t\r\n]*=[ \t\r\n]*("[A-Za-z][A-Za-z0-9._-]*"|'[A-Za-z][A-Za-z0-9._-]*'))?([ \t\r\n]+standalone[ \t\r\n]*=[ \t\r\n]*("(yes|no)"|'(yes|no)'))?[ \t\r\n]*\?>$/
 
 /** The entities that need no declaration. */
-export const PREDEFINED = new Set(['lt', 'gt', 'amp', 'quot', 'apos'])
+const PREDEFINED = new Set(['lt', 'gt', 'amp', 'quot', 'apos'])
 /** A reference to a character by its number; sticky. */
 export const CHARACTER_REFERENCE = /&#(?:x([0-9a-fA-F]+)|([0-9]+));/y
 
@@ -46,4 +46,55 @@ export function doctypeEnd(source: string, at: number): number {
 function after(source: string, what: string, from: number): number {
   const found = source.indexOf(what, from)
   return found < 0 ? -1 : found + what.length
+}
+
+/** What a DOCTYPE says of a general entity. Its value is read to judge references, and never put in their place. */
+export interface DeclaredEntity {
+  /** The literal value; undefined where it lies outside. */
+  value: string | undefined
+  /** Whether it is no XML at all (NDATA). */
+  unparsed: boolean
+}
+
+const ENTITY = /<!ENTITY\s+([^\s%"'<>&]+)\s+(?:"([^"]*)"|'([^']*)'|[^>]*?(\bNDATA\b)?[^>]*)>?/g
+
+/**
+ * The general entities that a DOCTYPE declares itself; undefined where it names an external subset or
+ * uses parameter entities, which may declare more.
+ */
+export function declaredEntities(doctype: string): Map<string, DeclaredEntity> | undefined {
+  const open = doctype.indexOf('[')
+  const head = open < 0 ? doctype : doctype.slice(0, open)
+  if (/\b(SYSTEM|PUBLIC)\b/.test(head)) return undefined
+  const subset = (open < 0 ? '' : doctype.slice(open + 1)).replace(/<!--[^]*?-->/g, '')
+  if (/<!ENTITY\s+%|(?:^|[\s>\]])%[^\s;]+;/.test(subset)) return undefined
+  const declared = new Map<string, DeclaredEntity>()
+  for (const [, name = '', double, single, ndata] of subset.matchAll(ENTITY)) {
+    const value = double ?? single
+    if (!declared.has(name)) declared.set(name, { value, unparsed: ndata !== undefined })
+  }
+  return declared
+}
+
+/** Why a reference to a declared entity is not allowed where it stands; undefined where it is. */
+export function entityFault(
+  name: string,
+  declared: ReadonlyMap<string, DeclaredEntity>,
+  inAttribute: boolean,
+  open: readonly string[] = [],
+): string | undefined {
+  const entity = declared.get(name)
+  if (entity === undefined) return PREDEFINED.has(name) ? undefined : 'is not declared'
+  if (open.includes(name)) return 'refers to itself'
+  if (entity.unparsed) return 'is declared as something that is no XML'
+  if (entity.value === undefined)
+    return inAttribute ? 'lies outside the file, which no attribute may refer to' : undefined
+  if (inAttribute && entity.value.includes('<')) return 'holds a <, which no attribute may'
+  for (const [, inner = ''] of entity.value
+    .replace(/<!\[CDATA\[[^]*?\]\]>/g, '')
+    .matchAll(/&([^#&;][^&;]*);/g)) {
+    const fault = entityFault(inner, declared, inAttribute, [...open, name])
+    if (fault !== undefined) return fault
+  }
+  return undefined
 }

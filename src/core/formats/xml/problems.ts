@@ -86,10 +86,10 @@ export const xmlProblems = {
       span,
       hint: 'an & that is meant as text is written &amp;',
     }),
-  unknownEntity: (name: string, span: Span) =>
+  unknownEntity: (name: string, fault: string, span: Span) =>
     error({
       code: 'xml/unknown-entity',
-      message: `&${name}; is not declared`,
+      message: `&${name}; ${fault}`,
       span,
       hint: 'without a DOCTYPE only &lt; &gt; &amp; &quot; &apos; and &#…; are known',
     }),

@@ -15,7 +15,7 @@ import type { Problem, Span } from '../../document/problem.ts'
 import { MAX_DEPTH, MAX_PROBLEMS } from '../../document/limits.ts'
 import { Tree } from '../../document/tree.ts'
 import { XmlCharacters } from './characters.ts'
-import { DECLARATION, doctypeEnd } from './grammar.ts'
+import { DECLARATION, declaredEntities, doctypeEnd } from './grammar.ts'
 import { isNameStart, skipName } from './names.ts'
 import { xmlProblems } from './problems.ts'
 
@@ -42,6 +42,7 @@ export class XmlScanner {
   private readonly open = new Int32Array(MAX_DEPTH + 1)
   private depth = 0
   private root = -1
+  private hasDoctype = false
   /** Start of the run of text that is being read, and whether it holds more than blanks. */
   private textStart = 0
   private textSolid = false
@@ -226,7 +227,7 @@ export class XmlScanner {
       const code = source.charCodeAt(at)
       if (code === quote) return at
       if (code === LESS) return -1
-      if (code === AMPERSAND) at = this.characters.reference(at)
+      if (code === AMPERSAND) at = this.characters.reference(at, true)
       else if ((code >= SPACE && code < 0xd800) || isBlank(code)) at++
       else at = this.characters.character(at, code)
     }
@@ -434,15 +435,16 @@ export class XmlScanner {
   private doctype(at: number): number {
     const { source } = this
     this.flushText(at)
-    if (this.root >= 0 || this.characters.hasDoctype) {
+    if (this.root >= 0 || this.hasDoctype) {
       this.report(xmlProblems.misplacedDoctype({ start: at, end: at + 9 }))
     }
-    this.characters.hasDoctype = true
+    this.hasDoctype = true
     const end = doctypeEnd(source, at)
     if (end < 0) {
       this.report(xmlProblems.unclosedDoctype({ start: at, end: at + 9 }))
       return this.end
     }
+    this.characters.declared = declaredEntities(source.slice(at, end))
     const spans = { start: at, end, nameEnd: at + 9, bodyStart: at + 9, bodyEnd: end - 1 }
     this.tree.leaf({ kind: Kind.Instruction, ...spans })
     this.textStart = end
