@@ -23,6 +23,14 @@ const fileRule = z.strictObject({
     .record(z.string(), z.string().min(1))
     .optional()
     .describe('Place to identity: what tells the entries there apart, such as find: "@id"'),
+  order: z
+    .record(z.string(), z.literal('matters'))
+    .optional()
+    .describe('Places where the order of entries carries meaning: a clash of orders is a conflict'),
+  list: z
+    .record(z.string(), z.string().min(1))
+    .optional()
+    .describe('Places whose one value holds a list, and what separates its items'),
 })
 
 /** `anagnosis.yaml`, as far as it is built. */
@@ -39,7 +47,7 @@ export type Config = z.infer<typeof configSchema>
 /** Keys of the design that no command reads yet: they are refused, and not taken for typing errors. */
 const PLANNED: Record<string, readonly string[]> = {
   '': ['game', 'version-at', 'variants', 'rules', 'checks', 'reminders', 'store'],
-  files: ['list', 'together', 'order'],
+  files: ['together'],
 }
 
 const KNOWN: Record<string, readonly string[]> = {

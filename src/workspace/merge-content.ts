@@ -56,13 +56,14 @@ function byKey(
   input: FileInput,
   format: Exclude<KnownFormat['name'], 'text'>,
 ): CarriedText {
-  const identity = new Map(Object.entries(input.rule?.identity ?? {}))
-  const everyDifference = input.oldUnknown === true
+  const { identity = {}, order = {}, list = {} } = input.rule ?? {}
   return carryText(texts, {
     format: formatNamed(format),
     path: input.path,
-    identity,
-    everyDifference,
+    identity: new Map(Object.entries(identity)),
+    ordered: new Set(Object.keys(order)),
+    lists: new Map(Object.entries(list)),
+    everyDifference: input.oldUnknown === true,
   })
 }
 

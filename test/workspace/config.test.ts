@@ -48,8 +48,8 @@ describe('anagnosis.yaml', () => {
     ['files:\n  - take: mine', { line: 2, column: 5, message: /match: a string is expected/ }],
     ['files: 3', { line: 1, column: 8, message: /files: a list is expected here/ }],
     [
-      'files:\n  - match: a\n    order: { chart: matters }',
-      { line: 3, column: 5, message: /order: is not built yet/ },
+      'files:\n  - match: a\n    together: [[a, b]]',
+      { line: 3, column: 5, message: /together: is not built yet/ },
     ],
     ['checks: []', { line: 1, column: 1, message: /checks: is not built yet/ }],
     ['files: [a', { message: /this is no YAML/ }],

@@ -18,6 +18,10 @@ export interface CarryOptions {
   path: string
   /** Place to identity, as the config says; everything else is inferred. */
   identity?: ReadonlyMap<string, string>
+  /** Places where the order of entries matters. */
+  ordered?: ReadonlySet<string>
+  /** Places whose value is a list, and what separates its items. */
+  lists?: ReadonlyMap<string, string>
   /** Without an old nothing is known of who changed what: every difference is a question. */
   everyDifference?: boolean
 }
@@ -69,7 +73,13 @@ export function carryText(texts: Triple<string | undefined>, options: CarryOptio
   const identities = new Identities(known, options.identity ?? new Map<string, string>())
   const lineEnd = uniform ? '\n' : LINE_END[target === 'mixed' ? 'lf' : target]
   const everyDifference = options.everyDifference === true
-  const merged = new Merge(docs, present, ledger, { identities, lineEnd, everyDifference }).run()
+  const merged = new Merge(docs, present, ledger, {
+    identities,
+    lineEnd,
+    everyDifference,
+    ordered: options.ordered ?? new Set(),
+    lists: options.lists ?? new Map(),
+  }).run()
   const told = {
     conflicts: ledger.conflicts,
     problems: locate(ledger.problems, sources, options.path),

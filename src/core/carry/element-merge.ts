@@ -150,13 +150,13 @@ export class ElementMerge {
     const raw = triple((side) =>
       this.merge.docs[side].tree.source.slice(tagEnds[side], this.merge.end(side, nodes[side])),
     )
-    const side = this.merge.value(
+    const { side, made } = this.merge.value(
       triple((each) =>
         nodes[each] < 0 ? undefined : this.merge.docs[each].elementText(nodes[each]),
       ),
       raw,
       nodes,
-      where.key,
+      where,
     )
     const framed = triple((each) =>
       nodes[each] >= 0 && !this.isSelfClosing(each, nodes[each])
@@ -169,7 +169,8 @@ export class ElementMerge {
       return
     }
     this.merge.form(triple((each) => framed[each]?.before))
-    this.merge.writer.slice(side, chosen.before.end, chosen.after.start)
+    if (made === undefined) this.merge.writer.slice(side, chosen.before.end, chosen.after.start)
+    else this.merge.writer.made(made)
     this.merge.form(triple((each) => framed[each]?.after))
     this.closeTag(nodes, framed, nameSide)
   }

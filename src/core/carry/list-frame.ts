@@ -72,7 +72,8 @@ export class ListFrame {
   private closingBlanks(side: Side): void {
     const list = this.input.lists[side]
     if (list === undefined) return
-    const { writer, lineEnd } = this.merge
+    const { writer } = this.merge
+    const { lineEnd } = this.merge.options
     const { source } = list.tree
     const end = this.bodyEnd(side)
     const atLineStart = list.closeStart === 0 || /[\r\n]/.test(source.charAt(list.closeStart - 1))

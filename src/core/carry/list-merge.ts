@@ -1,4 +1,5 @@
 import { Kind } from '../document/kind.ts'
+import type { Position } from '../document/line-map.ts'
 import type { Span } from '../document/problem.ts'
 import type { UnitList } from '../document/unit-list.ts'
 import { sameContent } from '../formats/canonical.ts'
@@ -7,7 +8,8 @@ import { matchUnits } from '../identity/match.ts'
 import { segmentOf } from '../identity/segment.ts'
 import type { Side, Triple } from '../identity/sides.ts'
 import { MINE, NEW, OLD, SIDES, triple } from '../identity/sides.ts'
-import { joinKey } from '../keys/key.ts'
+import { joinKey, quoteName } from '../keys/key.ts'
+import { findCommentedOut } from './commented-out.ts'
 import { commentsInside, ownComments, trailingComments } from './comments.ts'
 import { ListForm } from './list-form.ts'
 import { ListFrame } from './list-frame.ts'
@@ -54,7 +56,7 @@ export class ListMerge {
     const { nodes, where, kind } = input
     const side = nodes[MINE] >= 0 ? MINE : nodes[NEW] >= 0 ? NEW : OLD
     const isDocument = kind === Kind.Document && merge.docs[side].format.name !== 'ini'
-    const { identities } = merge
+    const { identities } = merge.options
     this.matching = matchUnits(merge.docs, input.lists, {
       place: where.place,
       isDocument,
@@ -155,7 +157,7 @@ export class ListMerge {
 
   private addedFate(cls: number, byMine: boolean): Fate {
     const nodes = this.nodesOf(cls)
-    if (this.merge.everyDifference) {
+    if (this.merge.options.everyDifference) {
       const kind = byMine ? 'gone-in-vanilla' : 'gone-in-mine'
       this.merge.record.conflict(kind, nodes, this.keyOf(cls))
       return byMine ? 'kept-against-vanilla' : 'out'
@@ -185,10 +187,25 @@ export class ListMerge {
       this.removedRow('mine', cls)
       this.noteLost(cls, NEW)
     } else {
-      this.merge.record.conflict('gone-in-mine', nodes, this.keyOf(cls))
+      this.merge.record.conflict(
+        'gone-in-mine',
+        nodes,
+        this.keyOf(cls),
+        this.commentedOut(nodes, cls),
+      )
       this.noteLost(cls, NEW)
     }
     return 'out'
+  }
+
+  /** The comment of mine that is the entry, commented out; -1 where there is none. */
+  private commentedOut(nodes: Nodes, cls: number): number {
+    const list = this.input.lists[MINE]
+    if (list === undefined) return -1
+    const means = this.matching.means(OLD, this.matching.unit(OLD, cls))
+    const identity = means?.by === 'identity' ? means.identity : undefined
+    const { docs } = this.merge
+    return findCommentedOut(docs[MINE], list, { doc: docs[OLD], node: nodes[OLD], identity })
   }
 
   private removedRow(side: 'vanilla' | 'mine' | 'both', cls: number): void {
@@ -316,6 +333,11 @@ export class ListMerge {
       )
     }
     if (clash.length === 0 || this.merge.writer.isMuted) return
+    const place = this.entryPlace(clash[0] ?? 0)
+    if (this.merge.options.ordered.has(place)) {
+      this.tellOrderClash(place)
+      return
+    }
     const node = this.nodesOf(clash[0] ?? 0)[NEW]
     const doc = this.merge.docs[NEW]
     this.merge.ledger.problem(
@@ -324,6 +346,43 @@ export class ListMerge {
         node,
         clash.map((cls) => this.keyOf(cls)),
       ),
+    )
+  }
+
+  /** The place of an entry of this container: where config keys are looked up. */
+  private entryPlace(cls: number): string {
+    const node = this.nodesOf(cls)[MINE]
+    return this.merge.placeInside(MINE, node, this.input.where.place)
+  }
+
+  /** Both re-ordered where order matters: one conflict, with the three orders as its values. */
+  private tellOrderClash(place: string): void {
+    const { docs, ledger } = this.merge
+    const { nodes, where } = this.input
+    const orders = triple((side) =>
+      this.matching.classOf[side]
+        .filter((cls) => !this.isComment(cls))
+        .map((cls) => segmentOf(this.matching, cls, side))
+        .join(', '),
+    )
+    const [old, fresh, mine] = orders
+    const at = (side: Side): Position =>
+      docs[side].lines.at(docs[side].tree.start[nodes[side]] ?? 0)
+    const isArray = this.input.kind === Kind.Array
+    const key = isArray
+      ? where.key
+      : joinKey(where.key, quoteName(place.slice(place.lastIndexOf('/') + 1)))
+    ledger.conflict(
+      {
+        key,
+        kind: 'order',
+        old,
+        new: fresh,
+        mine,
+        result: mine,
+        at: { old: at(OLD), new: at(NEW), mine: at(MINE) },
+      },
+      orders,
     )
   }
 

@@ -13,6 +13,7 @@ import { ElementMerge } from './element-merge.ts'
 import { indentStep } from './indent.ts'
 import type { Ledger } from './ledger.ts'
 import { ListMerge } from './list-merge.ts'
+import { mergeListValue } from './list-value.ts'
 import { pick, pickSide } from './pick.ts'
 import type { Nodes } from './recorder.ts'
 import { Recorder } from './recorder.ts'
@@ -30,6 +31,16 @@ export interface MergeOptions {
   lineEnd: string
   /** Whether what only one of new and mine has is a question, too: there is no old to tell. */
   everyDifference: boolean
+  /** Places where the order of entries matters: there a clash of orders is a conflict. */
+  ordered: ReadonlySet<string>
+  /** Places whose value is a list, and what separates its items. */
+  lists: ReadonlyMap<string, string>
+}
+
+/** Whose text of a value stands, or the text that was made from all. */
+export interface Decision {
+  side: Side
+  made?: string
 }
 
 /**
@@ -37,9 +48,6 @@ export interface MergeOptions {
  * else it descends; at a leaf that both changed it notes a conflict, and mine stands.
  */
 export class Merge {
-  readonly identities: Identities
-  readonly lineEnd: string
-  readonly everyDifference: boolean
   readonly writer: Writer
   readonly record: Recorder
   readonly elements: ElementMerge
@@ -54,11 +62,8 @@ export class Merge {
     /** Which of the documents there are: a file that both brought has no old. */
     readonly present: Triple<boolean>,
     readonly ledger: Ledger,
-    options: MergeOptions,
+    readonly options: MergeOptions,
   ) {
-    this.identities = options.identities
-    this.lineEnd = options.lineEnd
-    this.everyDifference = options.everyDifference
     this.writer = new Writer(docs)
     this.record = new Recorder(docs, ledger)
     this.elements = new ElementMerge(this)
@@ -160,15 +165,21 @@ export class Merge {
   private leaf(nodes: Nodes, where: Where): void {
     const starts = triple((side) => this.valueStart(side, nodes[side]))
     this.form(triple((side) => this.spanTo(side, nodes[side], starts[side])))
-    const side = this.value(
+    const { side, made } = this.value(
       triple((each) => (nodes[each] < 0 ? undefined : canonical(this.docs[each], nodes[each]))),
       triple((each) =>
         this.docs[each].tree.source.slice(starts[each], this.end(each, nodes[each])),
       ),
       nodes,
-      where.key,
+      where,
     )
-    this.writer.slice(side, starts[side], this.end(side, nodes[side]))
+    const { tree } = this.docs[side]
+    if (made === undefined) this.writer.slice(side, starts[side], this.end(side, nodes[side]))
+    else {
+      this.writer.slice(side, starts[side], tree.bodyStart[nodes[side]] ?? 0)
+      this.writer.made(made)
+      this.writer.slice(side, tree.bodyEnd[nodes[side]] ?? 0, this.end(side, nodes[side]))
+    }
   }
 
   /** The stretch from a node's start to an offset in it; undefined where there is no node. */
@@ -199,20 +210,41 @@ export class Merge {
    * Decides a value by its decoded forms; tells the ledger; gives the side whose text stands.
    * Where all are equal by value, their form is chosen like any other.
    */
-  value(values: Triple<string | undefined>, raw: Triple<string>, nodes: Nodes, key: string): Side {
+  value(
+    values: Triple<string | undefined>,
+    raw: Triple<string>,
+    nodes: Nodes,
+    where: Where,
+  ): Decision {
     const [old, fresh, mine] = values
+    const { key } = where
     if (fresh === mine) {
       if (old === undefined) this.record.change('both', 'added', nodes, key, MINE)
       else if (old !== mine) this.record.change('both', 'changed', nodes, key, MINE)
-      return old === mine && raw[OLD] === raw[MINE] ? NEW : MINE
+      return { side: old === mine && raw[OLD] === raw[MINE] ? NEW : MINE }
     }
     if (old !== undefined && old === mine) {
       this.record.change('vanilla', 'changed', nodes, key, NEW)
-      return NEW
+      return { side: NEW }
     }
-    if (old !== undefined && old === fresh) this.record.change('mine', 'changed', nodes, key, MINE)
-    else this.record.conflict(old === undefined ? 'two-new' : 'two-values', nodes, key)
-    return MINE
+    if (old !== undefined && old === fresh) {
+      this.record.change('mine', 'changed', nodes, key, MINE)
+      return { side: MINE }
+    }
+    const separator = this.options.lists.get(where.place)
+    if (separator !== undefined) return this.listValue(nodes, key, separator)
+    this.record.conflict(old === undefined ? 'two-new' : 'two-values', nodes, key)
+    return { side: MINE }
+  }
+
+  /** Both changed a value that holds a list: it is merged item by item. */
+  private listValue(nodes: Nodes, key: string, separator: string): Decision {
+    const inner = triple((side) =>
+      nodes[side] < 0 ? '' : this.docs[side].tree.body(nodes[side]).trim(),
+    )
+    const made = mergeListValue(inner, separator)
+    this.record.made(nodes, key, made)
+    return { side: MINE, made }
   }
 
   /** A value here, a list or an entry there. */
@@ -282,7 +314,10 @@ export class Merge {
   placeInside(side: Side, node: number, place: string): string {
     const doc = this.docs[side]
     const kind = doc.kind(node)
-    if (kind === Kind.Member) return placeOf(place, doc.name(node))
+    if (kind === Kind.Attribute) return placeOf(place, `@${doc.name(node)}`)
+    if (kind === Kind.Member || kind === Kind.Section || kind === Kind.Property) {
+      return placeOf(place, doc.name(node))
+    }
     if (kind !== Kind.Element || node === doc.root()) return place
     return placeOf(place, doc.name(node))
   }

@@ -39,8 +39,18 @@ export class Recorder {
     })
   }
 
-  /** A key that both sides changed differently. */
-  conflict(kind: ConflictKind, nodes: Nodes, key: string): void {
+  /** A key whose result was made from all three: a value that holds a list. */
+  made(nodes: Nodes, key: string, result: string): void {
+    const [old, fresh, mine] = triple((side) => this.shown(side, nodes))
+    this.ledger.change({ key, side: 'both', kind: 'changed', old, new: fresh, mine, result })
+  }
+
+  /**
+   * A key that both sides changed differently.
+   *
+   * @param commentedOut the comment of mine in which an entry stands that mine has no more, or -1
+   */
+  conflict(kind: ConflictKind, nodes: Nodes, key: string, commentedOut = -1): void {
     const position = (side: Side): Position | null =>
       nodes[side] < 0 ? null : this.docs[side].lines.at(this.place(side, nodes[side]))
     this.ledger.conflict(
@@ -51,7 +61,11 @@ export class Recorder {
         new: this.shown(NEW, nodes),
         mine: this.shown(MINE, nodes),
         result: this.shown(MINE, nodes),
-        at: { old: position(OLD), new: position(NEW), mine: position(MINE) },
+        at: {
+          old: position(OLD),
+          new: position(NEW),
+          mine: commentedOut < 0 ? position(MINE) : this.start(MINE, commentedOut),
+        },
         ...this.types(nodes),
       },
       triple((side) => decodedValue(this.docs[side], nodes[side])),
@@ -64,6 +78,10 @@ export class Recorder {
     const isMembers =
       node > 0 && tree.kind[node - 1] === Kind.Member && tree.end[node - 1] === tree.end[node]
     return tree.start[isMembers ? node - 1 : node] ?? 0
+  }
+
+  private start(side: Side, node: number): Position {
+    return this.docs[side].lines.at(this.docs[side].tree.start[node] ?? 0)
   }
 
   private shown(side: Side, nodes: Nodes): string | null {

@@ -53,7 +53,7 @@ export class UnitWriter {
     if (list.isComment(unit) || !merge.writer.atLineStart()) return
     const start = list.start[unit] ?? 0
     if (countLineEnds(list.tree.source, start, list.own[unit] ?? 0) === 0)
-      merge.writer.made(merge.lineEnd)
+      merge.writer.made(merge.options.lineEnd)
     merge.endsInFreeComment = false
   }
 
@@ -64,7 +64,8 @@ export class UnitWriter {
   /** A unit from a list on one line goes to lines of their own, or the other way round. */
   private reshaped(side: Side, unit: number, separator: boolean): void {
     const list = this.list(side)
-    const { writer, lineEnd } = this.merge
+    const { writer } = this.merge
+    const { lineEnd } = this.merge.options
     writer.made(this.form.multiline ? this.form.indent : this.inlineLead())
     this.piece(side, list.own[unit] ?? 0, this.nodeEnd(side, unit))
     if (separator) writer.made(this.separator(side))
@@ -224,7 +225,7 @@ export class UnitWriter {
   }
 
   private beginLine(): void {
-    if (!this.merge.writer.atLineStart()) this.merge.writer.made(this.merge.lineEnd)
+    if (!this.merge.writer.atLineStart()) this.merge.writer.made(this.merge.options.lineEnd)
   }
 
   private separator(side: Side): string {

@@ -1,0 +1,132 @@
+import { describe, expect, test } from 'vitest'
+import type { CarriedText } from '../../src/core/carry/carry-text.ts'
+import { carryText } from '../../src/core/carry/carry-text.ts'
+import { mergeListValue } from '../../src/core/carry/list-value.ts'
+import type { FormatName } from '../../src/core/formats/index.ts'
+import { formatNamed } from '../../src/core/formats/index.ts'
+
+interface Places {
+  ordered?: string[]
+  lists?: Record<string, string>
+}
+
+function carry(
+  name: FormatName,
+  texts: [string, string, string],
+  places: Places = {},
+): CarriedText {
+  const { ordered = [], lists = {} } = places
+  return carryText(texts, {
+    format: formatNamed(name),
+    path: 'a',
+    ordered: new Set(ordered),
+    lists: new Map(Object.entries(lists)),
+  })
+}
+
+describe('where order matters', () => {
+  const charts = (...names: string[]): string =>
+    `<charts>\n${names.map((each) => `  <chart>${each}</chart>\n`).join('')}</charts>\n`
+
+  test('a clash of orders is one conflict, and mine stands', () => {
+    const texts: [string, string, string] = [
+      charts('a', 'b', 'c'),
+      charts('c', 'a', 'b', 'd'),
+      charts('b', 'a', 'c'),
+    ]
+    const { text, conflicts, problems } = carry('xml', texts, { ordered: ['chart'] })
+    expect(conflicts).toMatchObject([
+      {
+        key: 'chart',
+        kind: 'order',
+        old: 'chart[a], chart[b], chart[c]',
+        mine: 'chart[b], chart[a], chart[c]',
+      },
+    ])
+    expect(problems).toEqual([])
+    expect(text).toBe(charts('b', 'd', 'a', 'c'))
+    expect(carry('xml', texts).conflicts).toEqual([])
+  })
+
+  test('in arrays too, by the place of the array', () => {
+    const { conflicts } = carry(
+      'json',
+      ['{"r": ["a", "b", "c"]}', '{"r": ["c", "a", "b"]}', '{"r": ["b", "a", "c"]}'],
+      { ordered: ['r'] },
+    )
+    expect(conflicts.map(({ key, kind }) => [key, kind])).toEqual([['r', 'order']])
+  })
+})
+
+describe('values that hold lists', () => {
+  test.each([
+    [['a, b, c', 'a, b, c, d', 'a, c'], ',', 'a, c, d'],
+    [['a b c', 'x a c', 'a b c y'], ' ', 'x a c y'],
+    [['a|b', 'b|z', 'a|b|m'], '|', 'b|z|m'],
+    [['', 'a', 'b'], ',', 'a,b'],
+  ] as [[string, string, string], string, string][])(
+    '%j by %j is %j',
+    (values, separator, result) => {
+      expect(mergeListValue(values, separator)).toBe(result)
+      expect(mergeListValue([values[0], values[1], result], separator)).toBe(result)
+    },
+  )
+
+  test('are merged item by item where the config says so, in attributes, elements, members and INI', () => {
+    const xml = (list: string): string => `<a><f id="1" in="${list}"><by>${list}</by></f></a>`
+    const inXml = carry('xml', [xml('p, q'), xml('p, q, v'), xml('m, p, q')], {
+      lists: { 'f/@in': ',', 'f/by': ',' },
+    })
+    expect(inXml.text).toBe(xml('m, p, q, v'))
+    expect(inXml.changes).toMatchObject([
+      { key: 'f/@in', side: 'both', result: 'm, p, q, v' },
+      { key: 'f/by', side: 'both' },
+    ])
+    expect(
+      carry('json', ['{"k": "p|q"}', '{"k": "p|q|v"}', '{"k": "q"}'], { lists: { k: '|' } }).text,
+    ).toBe('{"k": "q|v"}')
+    expect(
+      carry('ini', ['[s]\nk = p q\n', '[s]\nk = p q v\n', '[s]\nk = q\n'], {
+        lists: { 's/k': ' ' },
+      }).text,
+    ).toBe('[s]\nk = q v\n')
+    expect(carry('json', ['{"k": "p|q"}', '{"k": "p|q|v"}', '{"k": "q"}']).conflicts).toHaveLength(
+      1,
+    )
+  })
+})
+
+describe('what mine has commented out', () => {
+  test('is gone in mine, and the conflict says where it stands', () => {
+    const xml = (worth: number, comment = false): string => {
+      const entry = `<find id="hook"><worth>${worth}</worth></find>`
+      return `<a>\n  <find id="lamp"><worth>1</worth></find>\n  ${comment ? `<!-- ${entry} -->` : entry}\n</a>\n`
+    }
+    const { conflicts, text } = carry('xml', [xml(5), xml(6), xml(5, true)])
+    expect(conflicts).toMatchObject([
+      { key: 'find[hook]', kind: 'gone-in-mine', at: { mine: { line: 3, column: 3 } } },
+    ])
+    expect(text).toBe(xml(5, true))
+    const ini = carry('ini', ['[s]\na = 1\nb = 1\n', '[s]\na = 1\nb = 2\n', '[s]\na = 1\n;b = 1\n'])
+    expect(ini.conflicts).toMatchObject([{ key: 's/b', at: { mine: { line: 3, column: 1 } } }])
+    const json = carry('json', [
+      '{\n"a": 1,\n"b": 1\n}',
+      '{\n"a": 1,\n"b": 2\n}',
+      '{\n"a": 1\n// "b": 1,\n}',
+    ])
+    expect(json.conflicts).toMatchObject([{ key: 'b', at: { mine: { line: 3, column: 1 } } }])
+  })
+
+  test('and a default that mine made live is its own key', () => {
+    const { text, changes, conflicts } = carry('ini', [
+      ';a = 1\nb = 1\n',
+      ';a = 1\nb = 2\n',
+      'a = 5\nb = 1\n',
+    ])
+    expect({ text, open: conflicts.length }).toEqual({ text: 'a = 5\nb = 2\n', open: 0 })
+    expect(changes.map(({ side, kind, key }) => `${side} ${kind} ${key}`).sort()).toEqual([
+      'mine added a',
+      'vanilla changed b',
+    ])
+  })
+})
