@@ -4,6 +4,7 @@ import { totalCounts } from '../core/carry/report.ts'
 import { FORMAT_NAMES } from '../core/formats/index.ts'
 import { carryJson } from '../show/carry-json.ts'
 import { showCarry } from '../show/carry-view.ts'
+import { showExplanation } from '../show/explain-view.ts'
 import { carryPaths } from '../workspace/carry-paths.ts'
 import type { Config } from '../workspace/config.ts'
 import { EXIT, Failure } from '../workspace/failure.ts'
@@ -55,6 +56,11 @@ and the key is listed. Nothing but --out is written.`
       options: [...FORMAT_NAMES],
       description: 'The format of single files, where the extension does not tell',
     }),
+    explain: Flags.string({
+      helpValue: 'KEY',
+      description:
+        'Tell of one key why the result is what it is; with its file before it, as in a.xml:KEY, or without',
+    }),
     replace: Flags.boolean({ description: 'Replace what is at --out' }),
     'dry-run': Flags.boolean({ description: 'Write nothing, and tell what a carry would come to' }),
   }
@@ -76,6 +82,7 @@ and the key is listed. Nothing but --out is written.`
       ...(format === undefined ? {} : { format: format as (typeof FORMAT_NAMES)[number] }), // one of the options
       replace: flags.replace,
       dryRun,
+      explain: flags.explain,
       progress: (done, total) => {
         progress.update(done, total)
       },
@@ -84,6 +91,8 @@ and the key is listed. Nothing but --out is written.`
     progress.end()
     const next = nextCommands(report, paths, dryRun)
     if (flags.json) this.print(`${JSON.stringify(carryJson(report, next), null, 2)}\n`)
+    else if (flags.explain !== undefined)
+      this.print(showExplanation(report, flags.explain, this.paint, this.width))
     else this.print(showCarry({ report, paths, next, dryRun }, this.paint, this.width))
     process.exitCode = exitCode(report)
   }

@@ -1,3 +1,4 @@
+import type { Change } from '../core/carry/ledger.ts'
 import type { CarryReport, LocatedProblem } from '../core/carry/report.ts'
 import { totalCounts } from '../core/carry/report.ts'
 import type { CarryDocument, FailureDocument } from './carry-document.ts'
@@ -11,6 +12,7 @@ export function carryJson(report: CarryReport, next: readonly string[]): CarryDo
     counts: { files, ...keys },
     files: report.files.map(({ reading, ...file }) => ({
       ...file,
+      changes: file.changes.map(withoutPlace),
       problems: file.problems.map(plainProblem),
       ...(reading === undefined
         ? {}
@@ -45,4 +47,11 @@ export function failureJson(
   const { path, ...rest } = problem
   const plain = plainProblem({ ...rest, path, severity: 'error' })
   return { command, schema: 1, problems: [{ ...plain, path: path === '' ? null : path }], next: [] }
+}
+
+/** A change without the places that are told of it in words alone. */
+function withoutPlace(change: Change): CarryDocument['files'][number]['changes'][number] {
+  const plain = { ...change }
+  delete plain.at
+  return plain
 }

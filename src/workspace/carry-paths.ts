@@ -28,6 +28,8 @@ export interface CarryRequest {
   replace: boolean
   /** Whether nothing is written: the report is a forecast. */
   dryRun?: boolean
+  /** A key that is to be explained. */
+  explain?: string | undefined
   /** Told after each file: how many are done, of how many. */
   progress?: (done: number, total: number) => void
   /** Ends the run between two files, with nothing left behind. */
@@ -80,6 +82,7 @@ async function carrySingle(request: CarryRequest, output: ResultWriter): Promise
     rule: ruleFor(request.config, path),
     format: request.format,
     oldUnknown,
+    explain: request.explain,
   })
   if (carried.bytes !== undefined) await output.file('', carried.bytes)
   return { files: [carried.report], problems: [] }
@@ -177,7 +180,14 @@ async function carryEntry(
   }
   const { bytes, problems } = readAll(path, entries)
   const rule = ruleFor(request.config, path)
-  const input = { path, bytes, rule, format: undefined, oldUnknown: isNoOld(request.paths) }
+  const input = {
+    path,
+    bytes,
+    rule,
+    format: undefined,
+    oldUnknown: isNoOld(request.paths),
+    explain: request.explain,
+  }
   if (problems.length > 0) {
     report.files.push({
       path,

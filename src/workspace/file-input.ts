@@ -10,6 +10,8 @@ export interface FileInput {
   rule: FileRule | undefined
   /** The format that the call names, for single files. */
   format: FormatName | undefined
+  /** A key that is to be explained. */
+  explain?: string | undefined
   /** Whether there is no old vanilla at all, so that nothing is known of who changed what. */
   oldUnknown?: boolean
 }

@@ -64,6 +64,7 @@ function byKey(
     ordered: new Set(Object.keys(order)),
     lists: new Map(Object.entries(list)),
     everyDifference: input.oldUnknown === true,
+    explain: input.explain?.replace(`${input.path}:`, '').trim(),
   })
 }
 

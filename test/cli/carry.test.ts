@@ -638,3 +638,23 @@ describe('files under other paths', () => {
     expect(document.problems.map((problem) => problem.code)).toEqual(['file/other-capitals'])
   })
 })
+
+describe('--explain', () => {
+  test('tells of one key its places, the identities and why', () => {
+    const place = new Workplace({
+      'old/f.xml': finds(LAMP.old, '<find id="bell"/>'),
+      'new/f.xml': finds(LAMP.retuned, '<find id="bell"/>'),
+      'mine/f.xml': finds(LAMP.old, '<find id="bell" own="1"/>'),
+    })
+    const { code, out } = place.carry('--explain', 'f.xml:find[lamp]/worth')
+    expect(code).toBe(0)
+    expect(out).toMatch(
+      /old +5 +\(line 2, column 19\)\n +new +6 +\(line 2, column 19\)\n +mine +5 .*\n +result +6/,
+    )
+    expect(out).toContain('Only vanilla has changed it, so it is as in new.')
+    expect(out).toContain('Entries at find are told apart by @id.')
+    expect(place.carry('--replace', '--explain', 'find[none]').out).toContain(
+      'No file has a change or a conflict at the key find[none]',
+    )
+  })
+})

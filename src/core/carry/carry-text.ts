@@ -22,6 +22,8 @@ export interface CarryOptions {
   ordered?: ReadonlySet<string>
   /** Places whose value is a list, and what separates its items. */
   lists?: ReadonlyMap<string, string>
+  /** A key whose places are told with its change. */
+  explain?: string | undefined
   /** Without an old nothing is known of who changed what: every difference is a question. */
   everyDifference?: boolean
 }
@@ -79,6 +81,7 @@ export function carryText(texts: Triple<string | undefined>, options: CarryOptio
     everyDifference,
     ordered: options.ordered ?? new Set(),
     lists: options.lists ?? new Map(),
+    explain: options.explain,
   }).run()
   const told = {
     conflicts: ledger.conflicts,

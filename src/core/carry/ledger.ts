@@ -36,6 +36,8 @@ export interface Change extends Values {
   /** The rule or decision that made the result, where one did. */
   by?: string
   types?: Types
+  /** Where it stands, for the one key that is to be explained. */
+  at?: Record<InputName, Position | null>
 }
 
 /** A key that new and mine changed differently. Mine stands in the result. */

@@ -35,6 +35,8 @@ export interface MergeOptions {
   ordered: ReadonlySet<string>
   /** Places whose value is a list, and what separates its items. */
   lists: ReadonlyMap<string, string>
+  /** A key whose places are told with its change. */
+  explain: string | undefined
 }
 
 /** Whose text of a value stands, or the text that was made from all. */
@@ -65,7 +67,7 @@ export class Merge {
     readonly options: MergeOptions,
   ) {
     this.writer = new Writer(docs)
-    this.record = new Recorder(docs, ledger)
+    this.record = new Recorder(docs, ledger, options.explain)
     this.elements = new ElementMerge(this)
     const steps = triple((side) => (present[side] ? indentStep(docs[side].tree) : undefined))
     this.resultStep = pick(steps) ?? '  '

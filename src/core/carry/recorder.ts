@@ -3,7 +3,7 @@ import { Kind } from '../document/kind.ts'
 import type { Doc } from '../formats/doc.ts'
 import type { Side, Triple } from '../identity/sides.ts'
 import { MINE, NEW, OLD, triple } from '../identity/sides.ts'
-import type { ChangeKind, ChangeSide, ConflictKind, Ledger, Types } from './ledger.ts'
+import type { ChangeKind, ChangeSide, ConflictKind, InputName, Ledger, Types } from './ledger.ts'
 import { decodedValue, jsonType, shownValue } from './values.ts'
 
 /** The node of one entry in old, new and mine; -1 where it is not there. */
@@ -14,6 +14,8 @@ export class Recorder {
   constructor(
     private readonly docs: Triple<Doc>,
     private readonly ledger: Ledger,
+    /** The key whose places are told with its change. */
+    private readonly explain: string | undefined,
   ) {}
 
   /** A change. `from` is the side whose value stands, undefined where nothing does. */
@@ -36,6 +38,7 @@ export class Recorder {
       mine: this.shown(MINE, nodes),
       result,
       ...this.types(nodes),
+      ...(key === this.explain ? { at: this.places(nodes) } : {}),
     })
   }
 
@@ -51,8 +54,8 @@ export class Recorder {
    * @param commentedOut the comment of mine in which an entry stands that mine has no more, or -1
    */
   conflict(kind: ConflictKind, nodes: Nodes, key: string, commentedOut = -1): void {
-    const position = (side: Side): Position | null =>
-      nodes[side] < 0 ? null : this.docs[side].lines.at(this.place(side, nodes[side]))
+    const at = this.places(nodes)
+    if (commentedOut >= 0) at.mine = this.start(MINE, commentedOut)
     this.ledger.conflict(
       {
         key,
@@ -61,11 +64,7 @@ export class Recorder {
         new: this.shown(NEW, nodes),
         mine: this.shown(MINE, nodes),
         result: this.shown(MINE, nodes),
-        at: {
-          old: position(OLD),
-          new: position(NEW),
-          mine: commentedOut < 0 ? position(MINE) : this.start(MINE, commentedOut),
-        },
+        at,
         ...this.types(nodes),
       },
       triple((side) => decodedValue(this.docs[side], nodes[side])),
@@ -78,6 +77,12 @@ export class Recorder {
     const isMembers =
       node > 0 && tree.kind[node - 1] === Kind.Member && tree.end[node - 1] === tree.end[node]
     return tree.start[isMembers ? node - 1 : node] ?? 0
+  }
+
+  private places(nodes: Nodes): Record<InputName, Position | null> {
+    const position = (side: Side): Position | null =>
+      nodes[side] < 0 ? null : this.docs[side].lines.at(this.place(side, nodes[side]))
+    return { old: position(OLD), new: position(NEW), mine: position(MINE) }
   }
 
   private start(side: Side, node: number): Position {
