@@ -74,6 +74,7 @@ function pairsOf(
     })
     .sort((a, b) => customaryRank(a) - customaryRank(b))
     .slice(0, MOST_PAIRED)
+  if (!present.some(isNamed)) return []
   return present.flatMap((one, i) => present.slice(i + 1).map((other) => `${one}|${other}`))
 }
 
@@ -94,12 +95,16 @@ function weight({ identity, shared, numeric, agreement }: Judged): number {
 }
 
 function customaryRank(text: string): number {
-  const last = text
+  const rank = CUSTOMARY.indexOf(lastStep(text))
+  return (rank < 0 ? CUSTOMARY.length : rank) + (text.includes('/') ? CUSTOMARY.length : 0)
+}
+
+/** The name that an identity ends in, in small letters. */
+function lastStep(text: string): string {
+  return text
     .slice(text.lastIndexOf('/') + 1)
     .replace('@', '')
     .toLowerCase()
-  const rank = CUSTOMARY.indexOf(last)
-  return (rank < 0 ? CUSTOMARY.length : rank) + (text.includes('/') ? CUSTOMARY.length : 0)
 }
 
 /** Attributes, texts of children and members of the first entries, then those one level down. */
@@ -172,6 +177,8 @@ function judge(
     }
     if (entries.size > 0) perDocument.push({ doc, entries })
   }
+  if (!isNamed(identity.text) && !perDocument.every(({ entries }) => holdNames(entries)))
+    return undefined
   const isNumber = (value: string): boolean => /^[-0-9.]+$/.test(value)
   const numeric = perDocument.every(({ entries }) => [...entries.keys()].every(isNumber))
   const shared = sharedValues(perDocument)
@@ -183,6 +190,24 @@ function judge(
     agreement: agreementOf(perDocument, shared),
   }
 }
+
+/** Whether an identity has a customary name in it: then its values are not judged. */
+function isNamed(text: string): boolean {
+  return text.split('|').some((part) => CUSTOMARY.includes(lastStep(part)))
+}
+
+/** A customary name apart, what tells entries apart looks like a name: no measures, no descriptions. */
+function holdNames(entries: ReadonlyMap<string, number>): boolean {
+  let names = 0
+  for (const value of entries.keys())
+    if (LIKE_A_NAME.test(value) && !LIKE_MEASURES.test(value)) names++
+  return names >= entries.size * 0.9
+}
+
+/** Up to four words, none of them endless. */
+const LIKE_A_NAME = /^\S{1,120}( \S{1,60}){0,3}$/
+/** Numbers and what parts them: a size, a place, a colour, an outline. */
+const LIKE_MEASURES = /^[-+.0-9eE%,;()#\s]*$|^[a-z]+\([-.0-9, ]*\)$|^#[0-9a-fA-F]{3,8}$/
 
 /** Entries of one document by their identity. */
 interface Found {

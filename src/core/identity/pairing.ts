@@ -158,20 +158,34 @@ export class Pairing {
     return best
   }
 
-  /** An identity that one side changed: the entry that is far more alike than any other. */
+  /**
+   * An identity that one side changed: the entry that stands alone in the same gap and is alike enough,
+   * or that is far more alike than any other.
+   */
   private pairRenamed(a: Side, b: Side, lost: readonly number[], gained: readonly number[]): void {
     if (lost.length > MOST_RENAMED || gained.length > MOST_RENAMED) return
     const { matching } = this
-    const scores = lost.map((from) => gained.map((to) => this.alike(a, from, b, to)))
-    for (const [i, from] of lost.entries()) {
+    const join = (from: number, to: number): void => {
+      const into = matching.classOf[a][from] ?? -1
+      if (matching.join(into, matching.classOf[b][to] ?? -1)) matching.renamed.add(into)
+    }
+    const inGap = this.byGap(b, a, gained)
+    for (const [gap, [from = -1, ...others]] of this.byGap(a, b, lost)) {
+      const [to, ...rivals] = inGap.get(gap) ?? []
+      if (to === undefined || others.length + rivals.length > 0) continue
+      if (this.alike(a, from, b, to) >= LEAST_RENAMED) join(from, to)
+    }
+    const left = lost.filter((unit) => matching.unit(b, matching.classOf[a][unit] ?? -1) < 0)
+    const free = gained.filter((unit) => matching.unit(a, matching.classOf[b][unit] ?? -1) < 0)
+    const scores = left.map((from) => free.map((to) => this.alike(a, from, b, to)))
+    for (const [i, from] of left.entries()) {
       const row = scores[i] ?? []
       const j = row.indexOf(Math.max(...row))
       const best = row[j] ?? 0
       const column = scores.map((each) => each[j] ?? 0)
       const rivals = [...row.filter((_, at) => at !== j), ...column.filter((_, at) => at !== i)]
       if (best < LEAST_RENAMED || Math.max(0, ...rivals) > best - RENAME_MARGIN) continue
-      const into = matching.classOf[a][from] ?? -1
-      if (matching.join(into, matching.classOf[b][gained[j] ?? 0] ?? -1)) matching.renamed.add(into)
+      join(from, free[j] ?? -1)
     }
   }
 }

@@ -1,7 +1,7 @@
 import type { CarriedText } from '../carry/carry-text.ts'
 import type { ChangeSide, Values } from '../carry/ledger.ts'
 import { Ledger } from '../carry/ledger.ts'
-import { lineEndsOf, toLineEnds } from '../carry/line-ends.ts'
+import { endsLine, lineEndsOf, toLineEnds } from '../carry/line-ends.ts'
 import { pick } from '../carry/pick.ts'
 import type { Triple } from '../identity/sides.ts'
 import { MINE, NEW, OLD, triple } from '../identity/sides.ts'
@@ -26,8 +26,11 @@ export function carryLines(texts: Triple<string>, path: string): CarriedText {
   const ends = triple((side) => lineEndsOf(texts[side]))
   const uniform = !ends.includes('mixed')
   const target = pick(triple((side) => (ends[side] === 'none' ? undefined : ends[side]))) ?? 'lf'
+  const ended =
+    uniform &&
+    pick(triple((side) => (texts[side] === '' ? undefined : endsLine(texts[side])))) === true
   const lines = triple((side) =>
-    splitLines((uniform ? toLineEnds(texts[side], 'lf') : undefined) ?? texts[side]),
+    splitLines((uniform ? toLineEnds(texts[side], 'lf') : undefined) ?? texts[side], uniform),
   )
   const ledger = new Ledger(path)
   const result: string[] = []
@@ -41,7 +44,7 @@ export function carryLines(texts: Triple<string>, path: string): CarriedText {
     at = region.old[1]
   }
   result.push(...lines[OLD].slice(at))
-  const merged = result.join('')
+  const merged = uniform ? joinLines(result, ended) : result.join('')
   const text = uniform ? (toLineEnds(merged, target) ?? '') : merged
   return {
     text,
@@ -53,8 +56,15 @@ export function carryLines(texts: Triple<string>, path: string): CarriedText {
   }
 }
 
-/** Lines with their line ends. */
-function splitLines(text: string): string[] {
+/** The last line's end is form: there or not there, as it was chosen three-way. */
+function joinLines(lines: readonly string[], ended: boolean): string {
+  const text = lines.map((line) => (/\n$/.test(line) ? line : `${line}\n`)).join('')
+  return ended ? text : text.replace(/\n$/, '')
+}
+
+/** Lines with their line ends; where those are of one kind the last line is given one, too. */
+function splitLines(text: string, uniform: boolean): string[] {
+  if (uniform && text !== '' && !endsLine(text)) return splitLines(`${text}\n`, true)
   return text.match(/[^\r\n]*(?:\r\n|\r|\n)|[^\r\n]+$/g) ?? []
 }
 
