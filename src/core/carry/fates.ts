@@ -1,0 +1,247 @@
+import { sameContent } from '../formats/canonical.ts'
+import type { Side, Triple } from '../identity/sides.ts'
+import { MINE, NEW, OLD, triple } from '../identity/sides.ts'
+import { findCommentedOut } from './commented-out.ts'
+import { commentsInside, ownComments, trailingComments } from './comments.ts'
+import type { Entries } from './entries.ts'
+import type { Merge } from './merge.ts'
+import { carryProblems } from './problems.ts'
+import type { Nodes } from './recorder.ts'
+
+/** What becomes of an entry. */
+export type Fate = 'merged' | 'vanilla-added' | 'mine-added' | 'kept-against-vanilla' | 'out'
+
+/**
+ * Decides for each entry of one container whether the result has it, and tells the ledger of what was
+ * added, removed, or dropped by one side and changed by the other.
+ */
+export class Fates {
+  private readonly fates: Fate[] = []
+  /** Removed entries whose comments mine had edited: those are written where the entry stood. */
+  private readonly leftComments = new Set<number>()
+  private comments: Triple<Map<string, number>> | undefined
+
+  constructor(
+    private readonly merge: Merge,
+    private readonly entries: Entries,
+  ) {
+    const { matching } = entries
+    for (let cls = 0; cls < matching.length; cls++) {
+      this.fates.push(matching.isVoid(cls) ? 'out' : this.fateOf(cls))
+    }
+  }
+
+  of(cls: number): Fate {
+    return this.fates[cls] ?? 'out'
+  }
+
+  /** Whether only comments of an entry are in the result. */
+  leavesComments(cls: number): boolean {
+    return this.leftComments.has(cls)
+  }
+
+  /** Whether anything of a class is in the result. */
+  isInResult(cls: number): boolean {
+    return this.of(cls) !== 'out' || this.leavesComments(cls)
+  }
+
+  private fateOf(cls: number): Fate {
+    const [old, fresh, mine] = this.entries.nodesOf(cls)
+    if (fresh >= 0 && mine >= 0) return 'merged'
+    if (this.entries.isComment(cls)) return this.commentFate(cls)
+    const clash = this.twinClash(cls)
+    if (clash !== undefined) {
+      this.merge.record.conflict(clash, this.entries.nodesOf(cls), this.entries.keyOf(cls))
+      return clash === 'gone-in-vanilla' ? 'kept-against-vanilla' : 'out'
+    }
+    if (old < 0) return this.addedFate(cls, mine >= 0)
+    return this.removedFate(cls)
+  }
+
+  /**
+   * Of entries that nothing tells apart, one side dropped some and the other added some: which of them
+   * are meant cannot be known, so it is a conflict of them all.
+   */
+  private twinClash(cls: number): 'gone-in-vanilla' | 'gone-in-mine' | undefined {
+    const twins = this.entries.matching.twins.get(cls)
+    if (twins === undefined) return undefined
+    const isIn = (twin: number, ...sides: boolean[]): boolean =>
+      this.entries.nodesOf(twin).every((node, side) => node >= 0 === sides[side])
+    const some = (...sides: boolean[]): boolean => twins.some((twin) => isIn(twin, ...sides))
+    if (
+      (isIn(cls, true, true, false) || isIn(cls, false, true, false)) &&
+      some(true, true, false) &&
+      some(false, true, false)
+    ) {
+      return 'gone-in-mine'
+    }
+    if (
+      (isIn(cls, true, false, true) || isIn(cls, false, false, true)) &&
+      some(true, false, true) &&
+      some(false, false, true)
+    ) {
+      return 'gone-in-vanilla'
+    }
+    return undefined
+  }
+
+  private addedFate(cls: number, byMine: boolean): Fate {
+    const nodes = this.entries.nodesOf(cls)
+    if (this.merge.options.everyDifference) {
+      const kind = byMine ? 'gone-in-vanilla' : 'gone-in-mine'
+      this.merge.record.conflict(kind, nodes, this.entries.keyOf(cls))
+      return byMine ? 'kept-against-vanilla' : 'out'
+    }
+    this.merge.record.change(
+      byMine ? 'mine' : 'vanilla',
+      'added',
+      nodes,
+      this.entries.keyOf(cls),
+      byMine ? MINE : NEW,
+    )
+    return byMine ? 'mine-added' : 'vanilla-added'
+  }
+
+  private removedFate(cls: number): Fate {
+    const nodes = this.entries.nodesOf(cls)
+    const [, fresh, mine] = nodes
+    if (fresh < 0 && mine < 0) this.removedRow('both', cls)
+    else if (fresh < 0) {
+      if (!this.isAsInOld(MINE, nodes)) {
+        this.merge.record.conflict('gone-in-vanilla', nodes, this.entries.keyOf(cls))
+        return 'kept-against-vanilla'
+      }
+      this.removedRow('vanilla', cls)
+      this.keepEditedComments(cls)
+    } else if (this.isAsInOld(NEW, nodes)) {
+      this.removedRow('mine', cls)
+      this.noteLost(cls, NEW)
+    } else {
+      this.merge.record.conflict(
+        'gone-in-mine',
+        nodes,
+        this.entries.keyOf(cls),
+        this.commentedOut(nodes, cls),
+      )
+      this.noteLost(cls, NEW)
+    }
+    return 'out'
+  }
+
+  /** The comment of mine that is the entry, commented out; -1 where there is none. */
+  private commentedOut(nodes: Nodes, cls: number): number {
+    const list = this.entries.lists[MINE]
+    if (list === undefined) return -1
+    const means = this.entries.matching.means(OLD, this.entries.matching.unit(OLD, cls))
+    const identity = means?.by === 'identity' ? means.identity : undefined
+    const { docs } = this.merge
+    return findCommentedOut(docs[MINE], list, { doc: docs[OLD], node: nodes[OLD], identity })
+  }
+
+  private removedRow(side: 'vanilla' | 'mine' | 'both', cls: number): void {
+    this.merge.record.change(
+      side,
+      'removed',
+      this.entries.nodesOf(cls),
+      this.entries.keyOf(cls),
+      undefined,
+    )
+  }
+
+  private isAsInOld(side: Side, nodes: Nodes): boolean {
+    const { docs } = this.merge
+    return sameContent(docs[OLD], nodes[OLD], docs[side], nodes[side])
+  }
+
+  /** A comment of its own that one side removed: gone, unless mine had rewritten it. */
+  private commentFate(cls: number): Fate {
+    const [old, fresh, mine] = triple((side) => this.unitForm(side, cls))
+    const clash = this.twinClash(cls)
+    if (clash === 'gone-in-vanilla') return 'kept-against-vanilla'
+    if (clash === 'gone-in-mine') return 'out'
+    if (old === undefined && mine !== undefined) return 'mine-added'
+    if (old === undefined) return this.hasAlready(fresh ?? '') ? 'out' : 'vanilla-added'
+    if (fresh === undefined)
+      return mine !== undefined && mine !== old ? 'kept-against-vanilla' : 'out'
+    if (fresh !== old) this.noteComments(NEW, [this.entries.matching.node(NEW, cls)])
+    return 'out'
+  }
+
+  /**
+   * Whether mine has a comment of these words as often as new: it may stand directly above an entry
+   * here and apart from it there. One that is put in counts from then on.
+   */
+  private hasAlready(text: string): boolean {
+    this.comments ??= triple((side) => this.countComments(side))
+    const [, fresh, mine] = triple((side) => this.comments?.[side].get(text) ?? 0)
+    if (mine >= fresh) return true
+    this.comments[MINE].set(text, mine + 1)
+    return false
+  }
+
+  /** How often each comment stands among this container's entries, apart or directly above one. */
+  private countComments(side: Side): Map<string, number> {
+    const counts = new Map<string, number>()
+    const list = this.entries.lists[side]
+    const doc = this.merge.docs[side]
+    for (let unit = 0; unit < (list?.length ?? 0); unit++) {
+      if (list === undefined) break
+      const own = list.isComment(unit) ? [list.node[unit] ?? 0] : ownComments(list, unit)
+      for (const comment of own) {
+        const text = doc.commentText(comment)
+        counts.set(text, (counts.get(text) ?? 0) + 1)
+      }
+    }
+    return counts
+  }
+
+  private unitForm(side: Side, cls: number): string | undefined {
+    const node = this.entries.matching.node(side, cls)
+    return node < 0 ? undefined : this.merge.docs[side].commentText(node)
+  }
+
+  /** Vanilla removed an entry: comments of it that mine had edited stay, with a note. */
+  private keepEditedComments(cls: number): void {
+    const [old, , mine] = triple((side) => this.commentsOf(side, cls))
+    const known = new Set(old.map((comment) => this.merge.docs[OLD].commentText(comment)))
+    const edited = (comment: number): boolean =>
+      !known.has(this.merge.docs[MINE].commentText(comment))
+    const list = this.entries.lists[MINE]
+    const unit = this.entries.matching.unit(MINE, cls)
+    if (list === undefined || unit < 0) return
+    const own = ownComments(list, unit)
+    if (own.some(edited)) this.leftComments.add(cls)
+    this.noteComments(
+      MINE,
+      mine.filter((comment) => edited(comment)),
+    )
+  }
+
+  /** Mine removed an entry: what vanilla had written anew in its comments is quoted. */
+  private noteLost(cls: number, side: Side): void {
+    const known = new Set(
+      this.commentsOf(OLD, cls).map((comment) => this.merge.docs[OLD].commentText(comment)),
+    )
+    const doc = this.merge.docs[side]
+    this.noteComments(
+      side,
+      this.commentsOf(side, cls).filter((comment) => !known.has(doc.commentText(comment))),
+    )
+  }
+
+  /** All comments that go with an entry: above it, in it and behind it. */
+  private commentsOf(side: Side, cls: number): number[] {
+    const list = this.entries.lists[side]
+    const unit = this.entries.matching.unit(side, cls)
+    if (list === undefined || unit < 0) return []
+    const inside = commentsInside(this.merge.docs[side], list.node[unit] ?? 0)
+    return [...ownComments(list, unit), ...inside, ...trailingComments(list, unit)]
+  }
+
+  private noteComments(side: Side, comments: readonly number[]): void {
+    if (this.merge.writer.isMuted) return
+    for (const comment of comments) {
+      this.merge.ledger.problem(carryProblems.commentQuoted(this.merge.docs[side], comment, side))
+    }
+  }
+}
