@@ -28,6 +28,10 @@ export interface Style {
   quote: string
   finalLineEnd: boolean
   reversedValues: boolean
+  /** How characters that mean something to XML are written. */
+  escaping: 'entity' | 'number' | 'cdata'
+  /** A blank where one may stand: around `=`, before the end of a tag. */
+  loose: boolean
 }
 
 export const PLAIN: Style = {
@@ -36,14 +40,18 @@ export const PLAIN: Style = {
   quote: '"',
   finalLineEnd: true,
   reversedValues: false,
+  escaping: 'entity',
+  loose: false,
 }
 
 export const styles: fc.Arbitrary<Style> = fc.record({
   indent: fc.constantFrom('  ', '    ', '\t', ''),
-  lineEnd: fc.constantFrom('\n', '\r\n'),
+  lineEnd: fc.constantFrom('\n', '\r\n', '\r'),
   quote: fc.constantFrom('"', "'"),
   finalLineEnd: fc.boolean(),
   reversedValues: fc.boolean(),
+  escaping: fc.constantFrom('entity' as const, 'number' as const, 'cdata' as const),
+  loose: fc.boolean(),
 })
 
 const names = ['worth', 'weight', 'depth', 'bottom', 'hours']

@@ -23,10 +23,22 @@ class Lines {
   }
 }
 
-const xmlEscape = (text: string): string => text.replace(/&/g, '&amp;').replace(/</g, '&lt;')
+function xmlEscape(text: string, { escaping }: Style): string {
+  if (escaping === 'number')
+    return text.replace(/[&<]/g, (each) => `&#x${each.charCodeAt(0).toString(16)};`)
+  return text.replace(/&/g, '&amp;').replace(/</g, '&lt;')
+}
+
+/** The text of an element: escaped, or in a CDATA section where it holds what would be escaped. */
+function xmlText(text: string, style: Style): string {
+  return style.escaping === 'cdata' && /[&<]/.test(text)
+    ? `<![CDATA[${text}]]>`
+    : xmlEscape(text, style)
+}
 
 function xmlEntry(out: Lines, depth: number, entry: Entry): void {
-  const { quote } = out.style
+  const { quote, loose } = out.style
+  const equals = loose ? ' = ' : '='
   if (entry.gap) out.add(0, '')
   if (entry.free !== '') {
     out.add(depth, `<!-- ${entry.free} -->`)
@@ -40,17 +52,20 @@ function xmlEntry(out: Lines, depth: number, entry: Entry): void {
   const elements = entry.values.filter(([name]) => name !== 'depth' && name !== 'hours')
   const written = [['id', entry.id] as [string, string], ...attributes]
   if (out.style.reversedValues) written.reverse()
-  const tag = `<find${written.map(([name, text]) => ` ${name}=${quote}${xmlEscape(text)}${quote}`).join('')}`
+  const tag = `<find${written.map(([name, text]) => ` ${name}${equals}${quote}${xmlEscape(text, out.style)}${quote}`).join('')}`
   if (elements.length + entry.parts.length === 0) {
-    out.add(depth, `${tag}/>${behind}`)
+    out.add(depth, `${tag}${loose ? ' ' : ''}/>${behind}`)
     return
   }
-  out.add(depth, `${tag}>`)
+  out.add(depth, `${tag}${loose ? ' ' : ''}>`)
   for (const [name, text] of elements) {
-    out.add(depth + 1, text === '' ? `<${name}/>` : `<${name}>${xmlEscape(text)}</${name}>`)
+    out.add(
+      depth + 1,
+      text === '' ? `<${name}/>` : `<${name}>${xmlText(text, out.style)}</${name}>`,
+    )
   }
   for (const part of entry.parts) xmlEntry(out, depth + 1, part)
-  out.add(depth, `</find>${behind}`)
+  out.add(depth, `</find${loose ? ' ' : ''}>${behind}`)
 }
 
 const xml: Renderer = {
