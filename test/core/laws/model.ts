@@ -24,6 +24,7 @@ export interface Model {
 /** How a model is written down. */
 export interface Style {
   indent: string
+  /** What ends a line; `mixed` is LF and CRLF in turn. */
   lineEnd: string
   quote: string
   finalLineEnd: boolean
@@ -46,7 +47,7 @@ export const PLAIN: Style = {
 
 export const styles: fc.Arbitrary<Style> = fc.record({
   indent: fc.constantFrom('  ', '    ', '\t', ''),
-  lineEnd: fc.constantFrom('\n', '\r\n', '\r'),
+  lineEnd: fc.constantFrom('\n', '\r\n', '\r', 'mixed'),
   quote: fc.constantFrom('"', "'"),
   finalLineEnd: fc.boolean(),
   reversedValues: fc.boolean(),

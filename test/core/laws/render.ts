@@ -19,7 +19,10 @@ class Lines {
   }
   text(): string {
     const { lineEnd, finalLineEnd } = this.style
-    return this.lines.join(lineEnd) + (finalLineEnd && this.lines.length > 0 ? lineEnd : '')
+    const end = (at: number): string =>
+      lineEnd === 'mixed' ? (at % 2 === 0 ? '\r\n' : '\n') : lineEnd
+    const last = this.lines.length - 1
+    return this.lines.map((line, at) => line + (at < last || finalLineEnd ? end(at) : '')).join('')
   }
 }
 
