@@ -1,4 +1,4 @@
-import type { Change } from '../core/carry/ledger.ts'
+import type { Change, Conflict } from '../core/carry/ledger.ts'
 import type { CarryReport, LocatedProblem } from '../core/carry/report.ts'
 import { totalCounts } from '../core/carry/report.ts'
 import type { CarryDocument, FailureDocument } from './carry-document.ts'
@@ -13,6 +13,7 @@ export function carryJson(report: CarryReport, next: readonly string[]): CarryDo
     files: report.files.map(({ reading, ...file }) => ({
       ...file,
       changes: file.changes.map(withoutPlace),
+      conflicts: file.conflicts.map(withoutInside),
       problems: file.problems.map(plainProblem),
       ...(reading === undefined
         ? {}
@@ -53,5 +54,12 @@ export function failureJson(
 function withoutPlace(change: Change): CarryDocument['files'][number]['changes'][number] {
   const plain = { ...change }
   delete plain.at
+  return plain
+}
+
+/** A conflict without what is told of the inside of its entry in words alone. */
+function withoutInside(conflict: Conflict): CarryDocument['files'][number]['conflicts'][number] {
+  const plain = { ...conflict }
+  delete plain.inside
   return plain
 }

@@ -14,12 +14,12 @@ export function conflictSentence(conflict: Conflict, paint: Paint): string {
       if (conflict.old === null && conflict.at.old === null && conflict.key !== '') {
         return `You have it and vanilla has not: your own, or dropped by vanilla?`
       }
-      return `Vanilla dropped it, but you had changed it${entryOrValue(conflict.old, ` (it was ${old}, you have ${mine})`)}.`
+      return `Vanilla dropped it, but you had changed it${innerWords(conflict, paint.mine)}.`
     case 'gone-in-mine':
       if (conflict.old === null && conflict.at.old === null && conflict.key !== '') {
         return `Vanilla has it and you have not: new, or dropped by you?`
       }
-      return `You dropped it, but vanilla has changed it since${entryOrValue(conflict.old, ` (from ${old} to ${fresh})`)}.`
+      return `You dropped it, but vanilla has changed it since${innerWords(conflict, paint.vanilla)}.`
     case 'two-new':
       return `Old has none of it; vanilla has ${fresh}, you have ${mine}.`
     case 'shape':
@@ -38,9 +38,15 @@ function shown(value: string | null): string {
   return value === '' ? 'empty' : oneLine(value.replace(/\s*\n\s*/g, ' '), 48)
 }
 
-/** A detail that is worth telling of values, not of whole entries. */
-function entryOrValue(value: string | null, detail: string): string {
-  return value === null || value.length > 40 || /[<{[\n]/.test(value) ? '' : detail
+/** What was changed in an entry, as far as it fits: `: worth from 60 to 75 and 2 more`. */
+function innerWords({ inside = [] }: Conflict, colour: (text: string) => string): string {
+  const said = inside.slice(0, 2).map(({ path, from, to }) => {
+    const name = path === '' ? '' : `${oneLine(path.replace(/\//g, ' '), 40)} `
+    return `${name}from ${shown(from)} to ${colour(shown(to))}`
+  })
+  if (said.length === 0) return ''
+  const rest = inside.length - said.length
+  return `: ${said.join(', ')}${rest > 0 ? ` and ${rest} more` : ''}`
 }
 
 function asNumber(value: string | null): number | undefined {

@@ -52,12 +52,21 @@ describe('sentences', () => {
     ],
     [{ kind: 'two-new', old: null }, 'Old has none of it; vanilla has 3, you have 8.'],
     [
-      { kind: 'gone-in-vanilla', new: null },
-      'Vanilla dropped it, but you had changed it (it was 2, you have 8).',
+      { kind: 'gone-in-vanilla', new: null, inside: [{ path: '', from: '2', to: '8' }] },
+      'Vanilla dropped it, but you had changed it: from 2 to 8.',
     ],
     [
-      { kind: 'gone-in-mine', mine: null, result: null },
-      'You dropped it, but vanilla has changed it since (from 2 to 3).',
+      {
+        kind: 'gone-in-mine',
+        mine: null,
+        result: null,
+        inside: [
+          { path: 'worth', from: '2', to: '3' },
+          { path: 'note', from: null, to: 'a' },
+          { path: 'x', from: '1', to: null },
+        ],
+      },
+      'You dropped it, but vanilla has changed it since: worth from 2 to 3, note from nothing to a and 1 more.',
     ],
     [{ kind: 'file' }, 'Both changed this file, and it has no keys to merge by.'],
   ] as [Partial<Conflict>, string][])('%j', (values, sentence) => {

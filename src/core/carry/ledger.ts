@@ -48,6 +48,16 @@ export interface Conflict extends Values {
   id: string
   at: Record<InputName, Position | null>
   types?: Types
+  /** Of an entry that one side dropped: what the other changed in it, for people. */
+  inside?: InnerChange[]
+}
+
+/** A value inside an entry that differs from old; null where it is not there. */
+export interface InnerChange {
+  /** The path from the entry, without identities. */
+  path: string
+  from: string | null
+  to: string | null
 }
 
 /** A problem, and in which input it stands. */

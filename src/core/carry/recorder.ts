@@ -3,7 +3,16 @@ import { Kind } from '../document/kind.ts'
 import type { Doc } from '../formats/doc.ts'
 import type { Side, Triple } from '../identity/sides.ts'
 import { MINE, NEW, OLD, triple } from '../identity/sides.ts'
-import type { ChangeKind, ChangeSide, ConflictKind, InputName, Ledger, Types } from './ledger.ts'
+import { innerChanges } from './inner-changes.ts'
+import type {
+  ChangeKind,
+  ChangeSide,
+  ConflictKind,
+  InnerChange,
+  InputName,
+  Ledger,
+  Types,
+} from './ledger.ts'
 import { decodedValue, jsonType, shownValue } from './values.ts'
 
 /** The node of one entry in old, new and mine; -1 where it is not there. */
@@ -65,10 +74,18 @@ export class Recorder {
         mine: this.shown(MINE, nodes),
         result: this.shown(MINE, nodes),
         at,
+        ...this.inside(kind, nodes),
         ...this.types(nodes),
       },
       triple((side) => decodedValue(this.docs[side], nodes[side])),
     )
+  }
+
+  /** Of an entry that is gone on one side: what the other changed in it. */
+  private inside(kind: ConflictKind, nodes: Nodes): { inside?: InnerChange[] } {
+    const side = kind === 'gone-in-vanilla' ? MINE : kind === 'gone-in-mine' ? NEW : undefined
+    if (side === undefined || nodes[OLD] < 0 || nodes[side] < 0) return {}
+    return { inside: innerChanges(this.docs[OLD], nodes[OLD], this.docs[side], nodes[side]) }
   }
 
   /** Where the thing that a key names begins: a JSON value's member, where it has one. */
