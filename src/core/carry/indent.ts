@@ -1,4 +1,5 @@
 import { Kind } from '../document/kind.ts'
+import type { LineMap } from '../document/line-map.ts'
 import type { Tree } from '../document/tree.ts'
 import type { UnitList } from '../document/unit-list.ts'
 
@@ -16,10 +17,8 @@ export interface Fit {
 }
 
 /** The blanks that begin the line on which an offset stands. */
-export function lineIndent(source: string, offset: number): string {
-  let start = offset
-  while (start > 0 && source.charCodeAt(start - 1) !== 10 && source.charCodeAt(start - 1) !== 13)
-    start--
+export function lineIndent(source: string, lines: LineMap, offset: number): string {
+  const start = lines.lineStart(offset)
   let end = start
   while (end < offset && (source.charCodeAt(end) === 32 || source.charCodeAt(end) === 9)) end++
   return source.slice(start, end)
@@ -37,13 +36,13 @@ export function listIndent(units: UnitList): string | undefined {
 }
 
 /** What one level of nesting adds to the indentation in most of a document; undefined where nothing is nested. */
-export function indentStep(tree: Tree): string | undefined {
+export function indentStep(tree: Tree, lines: LineMap): string | undefined {
   const counts = new Map<string, number>()
   for (let node = 1; node < tree.length && node < SAMPLE; node++) {
     const first = node + 1
     if (first >= (tree.next[node] ?? 0) || tree.kind[first] === Kind.Attribute) continue
-    const outer = lineIndent(tree.source, tree.start[node] ?? 0)
-    const inner = lineIndent(tree.source, tree.start[first] ?? 0)
+    const outer = lineIndent(tree.source, lines, tree.start[node] ?? 0)
+    const inner = lineIndent(tree.source, lines, tree.start[first] ?? 0)
     if (inner.length > outer.length && inner.startsWith(outer)) {
       const step = inner.slice(outer.length)
       counts.set(step, (counts.get(step) ?? 0) + 1)

@@ -49,8 +49,8 @@ export class ListForm {
 
 function baseIndent(merge: Merge, side: Side, node: number): string | undefined {
   if (node < 0) return undefined
-  const { tree } = merge.docs[side]
-  return lineIndent(tree.source, tree.start[node] ?? 0)
+  const { tree, lines } = merge.docs[side]
+  return lineIndent(tree.source, lines, tree.start[node] ?? 0)
 }
 
 function isMultiline(list: UnitList | undefined): boolean | undefined {

@@ -69,7 +69,9 @@ export class Merge {
     this.writer = new Writer(docs)
     this.record = new Recorder(docs, ledger, options.explain)
     this.elements = new ElementMerge(this)
-    const steps = triple((side) => (present[side] ? indentStep(docs[side].tree) : undefined))
+    const steps = triple((side) =>
+      present[side] ? indentStep(docs[side].tree, docs[side].lines) : undefined,
+    )
     this.resultStep = pick(steps) ?? '  '
     this.steps = triple((side) => steps[side] ?? this.resultStep)
   }

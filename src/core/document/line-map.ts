@@ -26,6 +26,11 @@ export class LineMap {
     return { line: low + 1, column: offset - (starts[low] ?? 0) + 1 }
   }
 
+  /** The offset at which the line of an offset starts. */
+  lineStart(offset: number): number {
+    return this.lineStarts()[this.at(offset).line - 1] ?? 0
+  }
+
   /** The text of a line (from 1) without its line end; empty where there is no such line. */
   text(line: number): string {
     const starts = this.lineStarts()

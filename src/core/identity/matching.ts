@@ -4,6 +4,12 @@ import type { Keying, Means } from './keying.ts'
 import type { Side, Triple } from './sides.ts'
 import { OLD, SIDES, triple } from './sides.ts'
 
+/** The places of a list's units. */
+export interface UnitPlaces {
+  index: number[]
+  rank: number[]
+}
+
 /**
  * Which unit of one document is which unit of the others: each class is one entry, with its unit in
  * old, new and mine, or -1 where it is not there.
@@ -18,6 +24,8 @@ export class Matching {
 
   /** The classes that share their key with others, to all classes of that key. */
   readonly twins = new Map<number, readonly number[]>()
+
+  private readonly places: (UnitPlaces | undefined)[] = []
 
   constructor(
     readonly docs: Triple<Doc>,
@@ -40,6 +48,24 @@ export class Matching {
   node(side: Side, cls: number): number {
     const unit = this.unit(side, cls)
     return unit < 0 ? -1 : (this.lists[side]?.node[unit] ?? -1)
+  }
+
+  /** Where each unit of a document stands: among the entries, from 0, and among those of its group, from 1. */
+  placesOf(side: Side): UnitPlaces {
+    const known = this.places[side]
+    if (known !== undefined) return known
+    const places: UnitPlaces = { index: [], rank: [] }
+    const ranks = new Map<string, number>()
+    let index = 0
+    for (const [unit, group] of this.keying.groups[side].entries()) {
+      const rank = (ranks.get(group) ?? 0) + 1
+      ranks.set(group, rank)
+      places.rank.push(rank)
+      places.index.push(index)
+      if (this.lists[side]?.isComment(unit) === false) index++
+    }
+    this.places[side] = places
+    return places
   }
 
   /** Whether a class is empty because its units were joined to another. */

@@ -27,7 +27,7 @@ export function segmentOf(matching: Matching, cls: number, side: Side): string {
     case Kind.Section:
       return withOccurrence(name, occurrence)
     case Kind.Property:
-      return withOccurrence(name, rank(matching, unit, side))
+      return withOccurrence(name, matching.placesOf(side).rank[unit] ?? 1)
     default:
       return itemSegment(matching, cls, side)
   }
@@ -45,7 +45,7 @@ function elementSegment(matching: Matching, cls: number, side: Side, name: strin
   }
   const identity = means?.by === 'identity' ? identityOf(doc, node, means.identity) : undefined
   if (identity !== undefined) return withOccurrence(name + identitySegment(identity), occurrence)
-  return withOccurrence(name, rank(matching, unit, side))
+  return withOccurrence(name, matching.placesOf(side).rank[unit] ?? 1)
 }
 
 /** Items of arrays by their identity, else by their 0-based index in mine, else new, else old. */
@@ -59,22 +59,7 @@ function itemSegment(matching: Matching, cls: number, side: Side): string {
     return withOccurrence(identitySegment(identity), matching.occurrence.get(cls) ?? 1)
   }
   const shown = [MINE, NEW, OLD].find((each) => matching.unit(each as Side, cls) >= 0) as Side // a class has a unit
-  return identitySegment([String(indexOf(matching, matching.unit(shown, cls), shown))])
-}
-
-function indexOf(matching: Matching, unit: number, side: Side): number {
-  const list = matching.lists[side]
-  let index = 0
-  for (let before = 0; before < unit; before++) if (list?.isComment(before) === false) index++
-  return index
-}
-
-/** Which of the units of its group a unit is, from 1. */
-function rank(matching: Matching, unit: number, side: Side): number {
-  const groups = matching.keying.groups[side]
-  let place = 1
-  for (let before = 0; before < unit; before++) if (groups[before] === groups[unit]) place++
-  return place
+  return identitySegment([String(matching.placesOf(shown).index[matching.unit(shown, cls)] ?? 0)])
 }
 
 /** The text of an element without child elements is the element's own value; else it is `#text`. */
@@ -82,5 +67,5 @@ function textSegment(matching: Matching, unit: number, side: Side): string {
   const hasElements = matching.lists.some((list, s) =>
     list?.node.some((node) => matching.docs[s as Side].kind(node) === Kind.Element),
   )
-  return hasElements ? withOccurrence('#text', rank(matching, unit, side)) : ''
+  return hasElements ? withOccurrence('#text', matching.placesOf(side).rank[unit] ?? 1) : ''
 }
