@@ -7,7 +7,7 @@ import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 
 const PAIRS = Number(process.argv[2] ?? 15)
-const program = fileURLToPath(new URL('../bin/anagnosis.js', import.meta.url))
+const entry = fileURLToPath(new URL('../bin/anagnosis.js', import.meta.url))
 const folder = mkdtempSync(join(tmpdir(), 'anagnosis-bench-'))
 
 const file = (worth, most) =>
@@ -23,7 +23,7 @@ function time(args) {
 }
 
 const carry = [
-  program,
+  entry,
   'carry',
   '--old',
   'old.xml',
@@ -39,9 +39,9 @@ const pairs = Array.from({ length: PAIRS + 1 }, () => [time(carry), time(['-e', 
 const median = (values) => [...values].sort((a, b) => a - b)[values.length >> 1] ?? 0
 
 console.log('what                                      measured   goal')
-const ratio = median(pairs.map(([ours, bare]) => ours / bare))
+const ratio = median(pairs.map(([program, bare]) => program / bare))
 console.log(`start: carry of 3 x 2 kB / node -e 0      ${ratio.toFixed(2).padStart(8)}   1.80`)
 console.log(
-  `  (${median(pairs.map(([ours]) => ours)).toFixed(0)} ms against ${median(pairs.map(([, bare]) => bare)).toFixed(0)} ms, ${PAIRS} pairs)`,
+  `  (${median(pairs.map(([program]) => program)).toFixed(0)} ms against ${median(pairs.map(([, bare]) => bare)).toFixed(0)} ms, ${PAIRS} pairs)`,
 )
 rmSync(folder, { recursive: true })

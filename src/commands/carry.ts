@@ -9,10 +9,10 @@ import { carryPaths } from '../workspace/carry-paths.ts'
 import type { Config } from '../workspace/config.ts'
 import { EXIT, Failure } from '../workspace/failure.ts'
 import type { CarryPaths } from '../workspace/input-paths.ts'
-import { BaseCommand } from './base-command.ts'
+import { ProgramCommand } from './program-command.ts'
 import { Progress } from './terminal.ts'
 
-export default class Carry extends BaseCommand {
+export default class Carry extends ProgramCommand {
   static override summary =
     'Bring your customised files over to a new vanilla: the three-way merge.'
   static override description = `Merges three files or three folders by key: the vanilla that yours were made from, the vanilla

@@ -1,10 +1,10 @@
 import { Args } from '@oclif/core'
 import { join, resolve } from 'node:path'
 import { writeDemo } from '../workspace/demo-data.ts'
-import { BaseCommand } from './base-command.ts'
+import { ProgramCommand } from './program-command.ts'
 import Carry from './carry.ts'
 
-export default class Demo extends BaseCommand {
+export default class Demo extends ProgramCommand {
   static override summary =
     'Write the demo data and run the story on it, saying each command as it runs it.'
   static override description = `Saltlantern is a made-up game; Old Harbour is a made-up community server that runs customised

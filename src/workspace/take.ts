@@ -25,7 +25,7 @@ export function taken(
     change.result === change[standing] ? change : { ...change, result: change[standing], by },
   )
   const settledConflicts = compared.conflicts.map((conflict): Change => {
-    const { key, old: before, new: after, mine: ours } = conflict
+    const { key, old: before, new: after, mine } = conflict
     const owner = side === NEW ? 'vanilla' : 'mine'
     return {
       key,
@@ -33,7 +33,7 @@ export function taken(
       kind: 'changed',
       old: before,
       new: after,
-      mine: ours,
+      mine,
       result: conflict[standing],
       by,
     }

@@ -19,12 +19,12 @@ function everyOutcome(): Workplace {
     'old/rules/same.json': dive(90, 4),
     'new/rules/same.json': dive(90, 4),
     'mine/rules/same.json': dive(90, 4),
-    'old/rules/theirs.json': dive(90, 4),
-    'new/rules/theirs.json': dive(75, 4),
-    'mine/rules/theirs.json': dive(90, 4),
-    'old/rules/ours.json': dive(90, 4),
-    'new/rules/ours.json': dive(90, 4),
-    'mine/rules/ours.json': dive(90, 8),
+    'old/rules/retuned.json': dive(90, 4),
+    'new/rules/retuned.json': dive(75, 4),
+    'mine/rules/retuned.json': dive(90, 4),
+    'old/rules/edited.json': dive(90, 4),
+    'new/rules/edited.json': dive(90, 4),
+    'mine/rules/edited.json': dive(90, 8),
     'old/rules/merged.json': dive(90, 4),
     'new/rules/merged.json': dive(75, 4),
     'mine/rules/merged.json': dive(90, 8),
@@ -55,9 +55,9 @@ describe('carry on folders', () => {
       'own.ini': 'mine',
       'rules/clash.json': 'conflict',
       'rules/merged.json': 'merged',
-      'rules/ours.json': 'mine',
+      'rules/edited.json': 'mine',
       'rules/same.json': 'same',
-      'rules/theirs.json': 'vanilla',
+      'rules/retuned.json': 'vanilla',
       'salvage/added.xml': 'added',
     })
     expect(document.counts).toEqual({
@@ -160,7 +160,7 @@ describe('carry on folders', () => {
       }),
     ])
     expect(place.read('out/rules/merged.json')).toBe(broken)
-    expect(place.read('out/rules/theirs.json')).toBe(dive(75, 4))
+    expect(place.read('out/rules/retuned.json')).toBe(dive(75, 4))
     const { out } = place.carry('--replace')
     expect(out).toContain('rules/merged.json:3:17 (in mine)  a comma is missing before "divers"')
     expect(out).toContain(

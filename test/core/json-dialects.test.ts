@@ -27,9 +27,9 @@ describe('JSON5, where vanilla is JSON5', () => {
 
   test('is merged by key, in its own form', () => {
     const fresh = old.replace('swell: 3', 'swell: 4').replace('mask', "tide: 'half', mask")
-    const mine = old.replace("'it\\'s'", "'ours'").replace('+.5', '.75')
+    const mine = old.replace("'it\\'s'", "'mine'").replace('+.5', '.75')
     expect(carry(old, fresh, mine)).toEqual({
-      text: fresh.replace("'it\\'s'", "'ours'").replace('+.5', '.75'),
+      text: fresh.replace("'it\\'s'", "'mine'").replace('+.5', '.75'),
       open: [],
       codes: [],
       dialect: 'comments, trailing-commas, json5',
@@ -59,8 +59,8 @@ test('where vanilla is strict, a name without quotes is an error in mine', () =>
 })
 
 test('comments and trailing commas of mine alone are kept, and told with their place', () => {
-  expect(carry('{"a": [1]}', '{"a": [1, 2]}', '{"a": [1,], // ours\n}')).toMatchObject({
-    text: '{"a": [1, 2,], // ours\n}',
+  expect(carry('{"a": [1]}', '{"a": [1, 2]}', '{"a": [1,], // mine\n}')).toMatchObject({
+    text: '{"a": [1, 2,], // mine\n}',
     codes: ['json/lax-comment', 'json/lax-trailing-comma'],
   })
 })

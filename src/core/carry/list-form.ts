@@ -27,27 +27,27 @@ export class ListForm {
       const list = lists[side]
       return list === undefined ? undefined : listIndent(list)
     })
-    const bases = triple((side) => baseIndent(merge, side, nodes[side]))
-    const base = pick(bases) ?? ''
+    const outers = triple((side) => outerIndent(merge, side, nodes[side]))
+    const outer = pick(outers) ?? ''
     const toResult = (side: Side, from: string, to: string): Fit | undefined => {
       const fromStep = merge.steps[side]
       const stepFits = fromStep === merge.resultStep || side === MINE
       return from === to && stepFits ? undefined : { from, fromStep, to, toStep: merge.resultStep }
     }
     this.multiline = pick(triple((side) => isMultiline(lists[side]))) ?? false
-    this.indent = childIndent(indents, toResult(NEW, bases[NEW] ?? '', base))
+    this.indent = childIndent(indents, toResult(NEW, outers[NEW] ?? '', outer))
     this.fits = triple((side) => {
       const from = indents[side]
       return from === undefined ? undefined : toResult(side, from, this.indent)
     })
     this.closeFits = triple((side) => {
-      const from = bases[side]
-      return from === undefined ? undefined : toResult(side, from, base)
+      const from = outers[side]
+      return from === undefined ? undefined : toResult(side, from, outer)
     })
   }
 }
 
-function baseIndent(merge: Merge, side: Side, node: number): string | undefined {
+function outerIndent(merge: Merge, side: Side, node: number): string | undefined {
   if (node < 0) return undefined
   const { tree, lines } = merge.docs[side]
   return lineIndent(tree.source, lines, tree.start[node] ?? 0)

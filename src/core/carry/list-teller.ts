@@ -88,9 +88,9 @@ export class ListTeller {
     const { docs, ledger, writer } = this.merge
     if (!docs[MINE].format.foldsCase || writer.isMuted) return
     const [, fresh, mine] = this.entries.nodesOf(cls)
-    const [theirs, ours] = [docs[NEW].name(fresh), docs[MINE].name(mine)]
-    if (theirs !== ours && theirs.toLowerCase() === ours.toLowerCase()) {
-      ledger.problem(carryProblems.otherCase(docs[MINE], mine, theirs))
+    const [inNew, inMine] = [docs[NEW].name(fresh), docs[MINE].name(mine)]
+    if (inNew !== inMine && inNew.toLowerCase() === inMine.toLowerCase()) {
+      ledger.problem(carryProblems.otherCase(docs[MINE], mine, inNew))
     }
   }
 

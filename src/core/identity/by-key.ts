@@ -55,8 +55,8 @@ export class ByKey {
   addMine(): void {
     const all = [...this.keys[MINE].inContext.keys()]
     const keyed = all.filter((unit) => this.keys[MINE].inContext[unit] !== undefined)
-    const left = this.take(NEW, keyed)
-    for (const unit of this.take(OLD, left)) this.matching.add(MINE, unit)
+    const unmatched = this.take(NEW, keyed)
+    for (const unit of this.take(OLD, unmatched)) this.matching.add(MINE, unit)
   }
 
   /** Gives mine's units to the classes whose unit in `side` has their key; what is left over is given back. */

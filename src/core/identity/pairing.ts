@@ -175,10 +175,10 @@ export class Pairing {
       if (to === undefined || others.length + rivals.length > 0) continue
       if (this.alike(a, from, b, to) >= LEAST_RENAMED) join(from, to)
     }
-    const left = lost.filter((unit) => matching.unit(b, matching.classOf[a][unit] ?? -1) < 0)
+    const unmatched = lost.filter((unit) => matching.unit(b, matching.classOf[a][unit] ?? -1) < 0)
     const free = gained.filter((unit) => matching.unit(a, matching.classOf[b][unit] ?? -1) < 0)
-    const scores = left.map((from) => free.map((to) => this.alike(a, from, b, to)))
-    for (const [i, from] of left.entries()) {
+    const scores = unmatched.map((from) => free.map((to) => this.alike(a, from, b, to)))
+    for (const [i, from] of unmatched.entries()) {
       const row = scores[i] ?? []
       const j = row.indexOf(Math.max(...row))
       const best = row[j] ?? 0

@@ -8,7 +8,7 @@ import { EXIT, Failure } from '../workspace/failure.ts'
 import { colourLevel, outputWidth } from './terminal.ts'
 
 /** What all commands share: `--json`, the terminal, and how a failure is told. */
-export abstract class BaseCommand extends Command {
+export abstract class ProgramCommand extends Command {
   static override baseFlags = {
     json: Flags.boolean({
       description: 'Print one JSON document on stdout, and all else on stderr',
