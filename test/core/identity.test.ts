@@ -149,6 +149,14 @@ describe('entries without identity', () => {
   })
 })
 
+test('what both add at one place of a list has a key each; mine keeps its index', () => {
+  const { changes } = carry('json', ['{"a": ["x"]}', '{"a": ["x", "n"]}', '{"a": ["x", "m"]}'])
+  expect(changes.map(({ key, new: fresh, mine }) => [key, fresh, mine]).sort()).toEqual([
+    ['a[1]', null, 'm'],
+    ['a[1]~2', 'n', null],
+  ])
+})
+
 describe('sequences', () => {
   const sequence = (...keys: string[]): Parameters<typeof pairSequences>[0] => ({
     length: keys.length,
