@@ -3,7 +3,7 @@ import { Doc } from '../formats/doc.ts'
 import type { Format, Reading } from '../formats/format.ts'
 import { Identities } from '../identity/identities.ts'
 import type { Triple } from '../identity/sides.ts'
-import { MINE, SIDE_NAMES, SIDES, triple } from '../identity/sides.ts'
+import { MINE, NEW, OLD, SIDE_NAMES, SIDES, triple } from '../identity/sides.ts'
 import { Ledger } from './ledger.ts'
 import type { Change, Conflict } from './ledger.ts'
 import { endsLine, lineEndsOf, toLineEnds } from './line-ends.ts'
@@ -51,10 +51,10 @@ export function carryText(texts: Triple<string | undefined>, options: CarryOptio
   const uniform = SIDES.every((side) => ends[side] !== 'mixed')
   const target = pick(triple((side) => (ends[side] === 'none' ? undefined : ends[side]))) ?? 'lf'
   const sources = uniform ? triple((side) => toLineEnds(texts[side], 'lf')) : texts
-  const vanilla = vanillaOf(sources)
+  const reader = options.format.reader(vanillaOf(sources))
   const readings = triple((side) => {
     const source = sources[side]
-    return source === undefined ? undefined : options.format.read(source, vanilla)
+    return source === undefined ? undefined : reader.read(source)
   })
   for (const side of SIDES) {
     for (const problem of readings[side]?.problems ?? [])
@@ -87,7 +87,9 @@ export function carryText(texts: Triple<string | undefined>, options: CarryOptio
     conflicts: ledger.conflicts,
     problems: locate(ledger.problems, sources, options.path),
     identities: identities.choices(),
-    dialect: options.format.dialect(vanilla),
+    dialect: [reader.dialect, ...traitsOf(vanillaOf(readings))]
+      .filter((said) => said !== '')
+      .join(', '),
   }
   if (everyDifference) return { text: texts[MINE], changes: [], ...told }
   const wantsEnd = pick(
@@ -98,10 +100,16 @@ export function carryText(texts: Triple<string | undefined>, options: CarryOptio
   return { text, changes: ledger.changes, ...told }
 }
 
-/** The sources that show the dialect: vanilla's, or mine's where there are no others. */
-function vanillaOf([old, fresh, mine]: Triple<string | undefined>): string[] {
-  const vanilla = [old, fresh].filter((source) => source !== undefined)
-  return vanilla.length > 0 ? vanilla : [mine ?? '']
+/** What shows the dialect: what vanilla has, or mine where there is nothing else. */
+function vanillaOf<T>([old, fresh, mine]: Triple<T | undefined>): T[] {
+  const isThere = (each: T | undefined): each is T => each !== undefined
+  const vanilla = [old, fresh].filter(isThere)
+  return vanilla.length > 0 ? vanilla : [mine].filter(isThere)
+}
+
+/** The laxnesses that readings have met, each once. */
+function traitsOf(readings: readonly Reading[]): Set<string> {
+  return new Set(readings.flatMap(({ lax }) => lax.map(({ trait }) => trait)))
 }
 
 const LINE_END = { lf: '\n', crlf: '\r\n', cr: '\r', none: '\n' } as const
@@ -113,8 +121,8 @@ function withLastLineEnd(text: string, wanted: boolean, lineEnd: string): string
 }
 
 function warnOfLaxness(readings: Triple<Reading | undefined>, ledger: Ledger): void {
-  const vanilla = new Set(
-    SIDES.flatMap((side) => (side === MINE ? [] : (readings[side]?.lax ?? []))).map((l) => l.trait),
+  const vanilla = traitsOf(
+    [readings[OLD], readings[NEW]].filter((reading) => reading !== undefined),
   )
   for (const lax of readings[MINE]?.lax ?? []) {
     if (!vanilla.has(lax.trait)) ledger.problem({ ...lax.warning, input: 'mine' })

@@ -19,6 +19,13 @@ export interface LaxTrait {
   warning: Problem
 }
 
+/** Reads sources of one family of files. */
+export interface DialectReader {
+  read(source: string): Reading
+  /** The dialect in a few words, as far as no laxness of a reading tells it; empty where it is plain. */
+  dialect: string
+}
+
 /** What one format adds to the tree and the merge that all share. */
 export interface Format {
   name: FormatName
@@ -28,8 +35,8 @@ export interface Format {
    * @param vanilla the sources from which the dialect is inferred; the source itself by default
    */
   read(source: string, vanilla?: readonly string[]): Reading
-  /** The dialect that those sources show, in a few words; empty where it is the plain one. */
-  dialect(vanilla: readonly string[]): string
+  /** Infers the dialect of vanilla's sources once, for all that is read in it. */
+  reader(vanilla: readonly string[]): DialectReader
   /** The decoded name of an element, attribute, member, section or property; empty for other nodes. */
   nodeName(tree: Tree, node: number): string
   /** The decoded text of a leaf, outer blanks aside, in the form in which two of them are compared. */

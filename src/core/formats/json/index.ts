@@ -1,7 +1,7 @@
 import { foldBlanks } from '../../document/characters.ts'
 import { Kind } from '../../document/kind.ts'
 import type { Tree } from '../../document/tree.ts'
-import type { Format, LaxTrait } from '../format.ts'
+import type { DialectReader, Format, LaxTrait } from '../format.ts'
 import { decodeString } from './decode.ts'
 import { canonicalNumber } from './number.ts'
 import { jsonProblems } from './problems.ts'
@@ -42,22 +42,27 @@ function scan(source: string, json5: boolean): JsonScanner {
 
 /** Whether a source is JSON5 and no plain JSON: it is read as that where vanilla's is. */
 function isJson5(source: string): boolean {
-  if (!/'|[{,]\s*[\p{L}$_]|[+.]|0[xX]|Infinity|NaN/u.test(source)) return false
   return scan(source, false).problems.length > 0 && scan(source, true).problems.length === 0
+}
+
+/** What is plain JSON is read as that; only where it is not is vanilla asked whether it is JSON5. */
+function reader(vanilla: readonly string[]): DialectReader {
+  let json5: boolean | undefined
+  return {
+    read(source) {
+      let scanner = scan(source, false)
+      if (scanner.problems.length > 0 && (json5 ??= vanilla.some(isJson5)))
+        scanner = scan(source, true)
+      return { tree: scanner.tree, problems: scanner.problems, lax: laxTraits(scanner) }
+    },
+    dialect: '',
+  }
 }
 
 export const json: Format = {
   name: 'json',
-  read(source, vanilla = []) {
-    const scanner = scan(source, vanilla.some(isJson5))
-    return { tree: scanner.tree, problems: scanner.problems, lax: laxTraits(scanner) }
-  },
-  dialect: (vanilla) => {
-    const traits = vanilla.flatMap((source) =>
-      json.read(source, vanilla).lax.map((each) => each.trait),
-    )
-    return [...new Set(traits)].join(', ')
-  },
+  read: (source, vanilla = []) => reader(vanilla).read(source),
+  reader,
   nodeName(tree, node) {
     if (tree.kind[node] !== Kind.Member) return ''
     const name = tree.source.slice(tree.start[node], tree.nameEnd[node])

@@ -1,7 +1,7 @@
 import { foldBlanks } from '../../document/characters.ts'
 import { Kind } from '../../document/kind.ts'
 import type { Tree } from '../../document/tree.ts'
-import type { Format } from '../format.ts'
+import type { Format, Reading } from '../format.ts'
 import { decodeAttribute, decodeText } from './decode.ts'
 import { XmlScanner } from './scanner.ts'
 
@@ -19,14 +19,16 @@ function nodeName(tree: Tree, node: number): string {
   }
 }
 
+function read(source: string): Reading {
+  const scanner = new XmlScanner(source)
+  scanner.read()
+  return { tree: scanner.tree, problems: scanner.problems, lax: [] }
+}
+
 export const xml: Format = {
   name: 'xml',
-  read(source) {
-    const scanner = new XmlScanner(source)
-    scanner.read()
-    return { tree: scanner.tree, problems: scanner.problems, lax: [] }
-  },
-  dialect: () => '',
+  read,
+  reader: () => ({ read, dialect: '' }),
   nodeName,
   leafValue(tree, node) {
     const raw = tree.body(node)
