@@ -18,3 +18,8 @@ export interface Problem {
   /** A second place that explains the first: where the unclosed thing was opened. */
   related?: { span: Span; message: string }
 }
+
+/** A problem that makes a document unusable. */
+export function errorProblem(problem: Omit<Problem, 'severity'>): Problem {
+  return { severity: 'error', ...problem }
+}

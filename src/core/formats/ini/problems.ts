@@ -1,10 +1,5 @@
-import type { Problem, Span } from '../../document/problem.ts'
-
-type Factory = Omit<Problem, 'severity'>
-
-function error(problem: Factory): Problem {
-  return { severity: 'error', ...problem }
-}
+import type { Span } from '../../document/problem.ts'
+import { errorProblem as error } from '../../document/problem.ts'
 
 export const iniProblems = {
   unclosedSection: (span: Span) =>
