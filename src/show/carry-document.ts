@@ -47,6 +47,10 @@ const conflict = z.strictObject({
   result: text,
   at: z.strictObject({ old: position, new: position, mine: position }),
   types: types.optional(),
+  together: z
+    .array(z.string())
+    .optional()
+    .describe('the keys that are decided as one with this one'),
 })
 
 const problem = z.strictObject({

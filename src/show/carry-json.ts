@@ -59,7 +59,7 @@ function withoutPlace(change: Change): CarryDocument['files'][number]['changes']
 
 /** A conflict without what is told of the inside of its entry in words alone. */
 function withoutInside(conflict: Conflict): CarryDocument['files'][number]['conflicts'][number] {
-  const plain = { ...conflict }
+  const { together, ...plain } = conflict
   delete plain.inside
-  return plain
+  return together === undefined ? plain : { ...plain, together: [...together] }
 }

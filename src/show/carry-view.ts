@@ -4,8 +4,9 @@ import { totalCounts } from '../core/carry/report.ts'
 import type { Paint } from './paint.ts'
 import { showProblem } from './problem-view.ts'
 import type { Question } from './question.ts'
+import { showReadings } from './reading-view.ts'
 import { questionsOf } from './question.ts'
-import { conflictSentence } from './sentence.ts'
+import { conflictSentence, tiedSentence } from './sentence.ts'
 import { clip, count, oneLine, pad, wrap } from './text.ts'
 
 /** More questions than this are counted, not shown one by one. */
@@ -33,6 +34,7 @@ export function showCarry(view: CarryView, paint: Paint, width: number): string 
     ...shownQuestions(questions, paint, width),
     ...unread(report, paint, width),
     ...remarks(report, paint, width),
+    ...showReadings(report.files, paint, width),
     '',
     ...closing(view, questions.length, width),
   ]
@@ -109,7 +111,7 @@ function shownQuestions(questions: readonly Question[], paint: Paint, width: num
 
 function shownQuestion(question: Question, number: number, paint: Paint, width: number): string[] {
   const { example, conflicts, path } = question
-  const alone = conflicts.length === 1
+  const alone = conflicts.length === 1 + question.tied.length
   const key = alone ? example.key : question.pattern
   const where = alone ? lineOf(example) : count(conflicts.length, 'key')
   const head = `${String(number).padStart(3)}  `
@@ -118,7 +120,11 @@ function shownQuestion(question: Question, number: number, paint: Paint, width: 
   const inRow = head.length + Math.max(shownKey.length, 34) + 2 + place.length <= width
   const first = head + paint.open(inRow ? pad(shownKey, 34) : shownKey)
   const lines = inRow ? [`${first}  ${place}`] : [first, ...wrap(place, width, '     ')]
-  lines.push(...wrap(conflictSentence(example, paint), width, '     '))
+  const said =
+    question.tied.length === 0
+      ? conflictSentence(example, paint)
+      : tiedSentence([example, ...question.tied], paint)
+  lines.push(...wrap(said, width, '     '))
   if (!alone) lines.push(...wrap(names(question), width, '     '))
   return lines
 }

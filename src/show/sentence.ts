@@ -33,6 +33,15 @@ export function conflictSentence(conflict: Conflict, paint: Paint): string {
   }
 }
 
+/** What both sides did to keys that are decided as one: `least was 1: 2 in new, 1 in yours`. */
+export function tiedSentence(conflicts: readonly Conflict[], paint: Paint): string {
+  const said = conflicts.map(({ key, old, new: fresh, mine }) => {
+    const name = oneLine(key.slice(key.lastIndexOf('/') + 1), 30)
+    return `${name} was ${shown(old)}, is ${paint.vanilla(shown(fresh))} in new, ${paint.mine(shown(mine))} in yours`
+  })
+  return `Decided as one: ${said.join('; ')}.`
+}
+
 function shown(value: string | null): string {
   if (value === null) return 'nothing'
   return value === '' ? 'empty' : oneLine(value.replace(/\s*\n\s*/g, ' '), 48)

@@ -19,6 +19,7 @@ import { NO_OUTPUT, Output } from './output.ts'
 import type { FilePair } from './pair-files.ts'
 import { pairFiles } from './pair-files.ts'
 import type { TreeEntry } from './tree.ts'
+import { isSingleByte } from './text-file.ts'
 import { readTree } from './tree.ts'
 
 export interface CarryRequest {
@@ -35,6 +36,11 @@ export interface CarryRequest {
   /** Ends the run between two files, with nothing left behind. */
   signal?: AbortSignal
   disk?: FileSystem
+}
+
+/** A request on folders, with what their files tell of each other. */
+interface FolderRequest extends CarryRequest {
+  vanillaIsSingleByte: () => boolean
 }
 
 export interface CarryDone {
@@ -102,15 +108,35 @@ async function carryFolders(request: CarryRequest, output: ResultWriter): Promis
     triple((side) => new Map([...trees[side]].filter(([path]) => isIn(path) === undefined))),
   )
   const report: CarryReport = { files: [], problems: [] }
+  const run = { ...request, vanillaIsSingleByte: once(() => hasSingleByte(trees)) }
   await output.folder('')
   for (const clash of clashes) await carryClash(output, clash, trees[clash.side], report)
   for (const [done, pair] of pairs.entries()) {
     request.signal?.throwIfAborted()
-    await carryPair(request, output, pair, report)
+    await carryPair(run, output, pair, report)
     request.progress?.(done + 1, pairs.length)
   }
   report.files.sort((one, other) => (one.path < other.path ? -1 : 1))
   return report
+}
+
+/** A question that is answered when it is first asked, and once. */
+function once(ask: () => boolean): () => boolean {
+  let answer: boolean | undefined
+  return () => (answer ??= ask())
+}
+
+/** Whether vanilla has text of one byte a character, whose alphabet no file tells. */
+function hasSingleByte([old, fresh]: readonly ReadonlyMap<string, TreeEntry>[]): boolean {
+  const entries = [...(old?.values() ?? []), ...(fresh?.values() ?? [])]
+  return entries.some(({ kind, location }) => {
+    if (kind !== 'file') return false
+    try {
+      return isSingleByte(readFileSync(location))
+    } catch {
+      return false // a file that cannot be read tells nothing here; it is named where it is carried
+    }
+  })
 }
 
 /** A file here and a folder there: what was chosen is there as a whole. */
@@ -128,7 +154,7 @@ async function carryClash(
 }
 
 async function carryPair(
-  request: CarryRequest,
+  request: FolderRequest,
   output: ResultWriter,
   pair: FilePair,
   report: CarryReport,
@@ -161,7 +187,7 @@ function otherCapitals(path: string, spellings: readonly string[]): LocatedProbl
 }
 
 async function carryEntry(
-  request: CarryRequest,
+  request: FolderRequest,
   output: ResultWriter,
   path: string,
   entries: Triple<TreeEntry | undefined>,
@@ -187,6 +213,7 @@ async function carryEntry(
     format: undefined,
     oldUnknown: isNoOld(request.paths),
     explain: request.explain,
+    vanillaIsSingleByte: request.vanillaIsSingleByte,
   }
   if (problems.length > 0) {
     report.files.push({

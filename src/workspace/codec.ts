@@ -1,3 +1,4 @@
+import { isUtf8 } from 'node:buffer'
 import type iconvLite from 'iconv-lite'
 
 let iconv: typeof iconvLite | undefined
@@ -16,9 +17,9 @@ export function declaredEncoding(bytes: Buffer): string | undefined {
 /** Loads the tables of encodings, once, where one of the files needs them. */
 export async function loadCodecs(files: readonly (Buffer | undefined)[]): Promise<void> {
   if (iconv !== undefined) return
-  if (files.some((bytes) => bytes !== undefined && declaredEncoding(bytes) !== undefined)) {
-    iconv = (await import('iconv-lite')).default
-  }
+  const needs = (bytes: Buffer | undefined): boolean =>
+    bytes !== undefined && (!isUtf8(bytes) || declaredEncoding(bytes) !== undefined)
+  if (files.some(needs)) iconv = (await import('iconv-lite')).default
 }
 
 /** Text in an encoding by name; undefined where it is not known, or the bytes are none of its. */
@@ -26,6 +27,11 @@ export function decodeWith(encoding: string, bytes: Buffer): string | undefined 
   if (iconv?.encodingExists(encoding) !== true) return undefined
   const text = iconv.decode(bytes, encoding, { stripBOM: false })
   return iconv.encode(text, encoding).equals(bytes) ? text : undefined
+}
+
+/** Whether an encoding has all characters of a text. */
+export function hasAll(encoding: string, text: string): boolean {
+  return iconv === undefined || iconv.decode(iconv.encode(text, encoding), encoding) === text
 }
 
 /** Bytes in an encoding by name; characters that it lacks go through `escape`. */

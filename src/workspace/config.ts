@@ -2,8 +2,8 @@ import { readFile } from 'node:fs/promises'
 import type { Document, LineCounter as Lines, Node } from 'yaml'
 import { isMap, isNode, isScalar, LineCounter, parseDocument } from 'yaml'
 import { z } from 'zod'
-import { FORMAT_NAMES } from '../core/formats/index.ts'
 import { EXIT, Failure, systemFailure } from './failure.ts'
+import { dialectRule, formatRule } from './format-config.ts'
 import { nearest } from './nearest.ts'
 
 export const TAKES = ['vanilla', 'mine', 'merge', 'leave-out'] as const
@@ -15,10 +15,9 @@ const fileRule = z.strictObject({
     .enum(TAKES)
     .optional()
     .describe('Whose file the result gets; merge where nothing is said'),
-  format: z
-    .enum(FORMAT_NAMES)
+  format: formatRule
     .optional()
-    .describe('The format, where the extension does not tell it'),
+    .describe('The format, where the extension does not tell it; and of its dialect what is known'),
   identity: z
     .record(z.string(), z.string().min(1))
     .optional()
@@ -31,6 +30,12 @@ const fileRule = z.strictObject({
     .record(z.string(), z.string().min(1))
     .optional()
     .describe('Places whose one value holds a list, and what separates its items'),
+  together: z
+    .array(z.array(z.string().min(1)).min(2))
+    .optional()
+    .describe(
+      'Groups of places that only make sense together: a clash in one is a question of all',
+    ),
 })
 
 /** `anagnosis.yaml`, as far as it is built. */
@@ -42,17 +47,18 @@ export const configSchema = z.strictObject({
 })
 
 export type FileRule = z.infer<typeof fileRule>
+
 export type Config = z.infer<typeof configSchema>
 
 /** Keys of the design that no command reads yet: they are refused, and not taken for typing errors. */
 const PLANNED: Record<string, readonly string[]> = {
   '': ['game', 'version-at', 'variants', 'rules', 'checks', 'reminders', 'store'],
-  files: ['together'],
 }
 
 const KNOWN: Record<string, readonly string[]> = {
   '': Object.keys(configSchema.shape),
   files: Object.keys(fileRule.shape),
+  'files format': Object.keys(dialectRule.shape),
 }
 
 /** Reads and checks a config file; what is wrong in it is a failure that names the place. */
@@ -74,7 +80,7 @@ export function parseConfig(source: string, path: string): Config {
   }
   const parsed = configSchema.safeParse(document.toJS() ?? {})
   if (parsed.success) return parsed.data
-  const { issues } = parsed.error
+  const issues = parsed.error.issues.flatMap((each) => meant(each, document))
   const issue = issues.find((each) => each.code === 'unrecognized_keys') ?? issues[0]
   throw issue === undefined ? new Error('no issue') : issueFailure(place, issue)
 }
@@ -84,6 +90,18 @@ interface ConfigPlace {
   path: string
   document: Document
   lines: Lines
+}
+
+/** Of a value that may be one word or a mapping: what is wrong with it as that which it is. */
+function meant(issue: z.core.$ZodIssue, document: Document): z.core.$ZodIssue[] {
+  if (issue.code !== 'invalid_union') return [issue]
+  const isMapping = isMap(document.getIn(issue.path, true))
+  const fits = issue.errors.find((each) => isMapping === each.every(isOfMapping))
+  return (fits ?? []).map((each) => ({ ...each, path: [...issue.path, ...each.path] }))
+}
+
+function isOfMapping({ code, path }: z.core.$ZodIssue): boolean {
+  return code === 'unrecognized_keys' || path.length > 0
 }
 
 function issueFailure(place: ConfigPlace, issue: z.core.$ZodIssue): Failure {

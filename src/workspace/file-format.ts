@@ -1,5 +1,6 @@
 import { formatOfPath, formatOfText, isPlainPath } from '../core/formats/detect.ts'
 import type { FormatName } from '../core/formats/index.ts'
+import { formatOfRule } from './format-config.ts'
 import type { FileInput } from './file-input.ts'
 import { decode, looksBinary } from './text-file.ts'
 
@@ -15,7 +16,7 @@ export interface KnownFormat {
  * where it is text of no known format, undefined where it is none.
  */
 export function formatOf(input: FileInput): KnownFormat | undefined {
-  const said = input.format ?? input.rule?.format ?? formatOfPath(input.path)
+  const said = input.format ?? formatOfRule(input.rule?.format) ?? formatOfPath(input.path)
   if (said !== undefined) return { name: said, certain: true }
   const all = input.bytes.filter((bytes) => bytes !== undefined)
   if (all.some(looksBinary)) return undefined

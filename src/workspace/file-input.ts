@@ -14,6 +14,8 @@ export interface FileInput {
   explain?: string | undefined
   /** Whether there is no old vanilla at all, so that nothing is known of who changed what. */
   oldUnknown?: boolean
+  /** Whether some other file of vanilla is text of one byte a character, without saying of which alphabet. */
+  vanillaIsSingleByte?: () => boolean
 }
 
 export interface CarriedFile {

@@ -7,7 +7,7 @@ import { featuresOf, similarity } from '../core/identity/likeness.ts'
 import type { Side, Triple } from '../core/identity/sides.ts'
 import { MINE, NEW, OLD, SIDES, triple } from '../core/identity/sides.ts'
 import { formatOf } from './file-format.ts'
-import { decode } from './text-file.ts'
+import { AS_BYTES, decode } from './text-file.ts'
 import type { TreeEntry } from './tree.ts'
 
 /** A dropped and an added file that share this much of their keys and values are one, renamed. */
@@ -115,17 +115,19 @@ function contentOf(path: string, entry: TreeEntry | undefined): Content | undefi
     rule: undefined,
     format: undefined,
   })
-  const decoded = format === undefined ? undefined : decode(bytes, true)
+  const decoded = format === undefined ? undefined : decode(bytes, AS_BYTES)
   if (format === undefined || decoded === undefined || !('text' in decoded)) {
     return { sort: 'bytes', size: bytes.length, features: new Map([[bytes.toString('latin1'), 1]]) }
   }
   if (format.name !== 'text') {
-    const { tree, problems } = formatNamed(format.name).read(decoded.text)
+    const known = formatNamed(format.name)
+    const reader = known.reader([decoded.text])
+    const { tree, problems } = reader.read(decoded.text)
     if (problems.length === 0) {
       return {
         sort: format.name,
         size: bytes.length,
-        features: documentFeatures(new Doc(formatNamed(format.name), tree)),
+        features: documentFeatures(new Doc(known, tree, reader)),
       }
     }
   }

@@ -2,6 +2,9 @@ import { isAscii, isUtf8 } from 'node:buffer'
 import type { FormatName } from '../core/formats/index.ts'
 import { declaredEncoding, decodeWith, encodeWith } from './codec.ts'
 
+/** The encoding of bytes that are carried as they are, one a character, whatever letters they mean. */
+export const AS_BYTES = 'latin1'
+
 /** How a file's bytes hold its text. */
 export interface TextForm {
   /** `utf-8`, `utf-16le`, `utf-16be`, a name that the file declares, or `latin1`: bytes as they are. */
@@ -18,9 +21,9 @@ export type Decoded =
  * Bytes as text, once: the byte order mark decides, then what the file declares, else they are UTF-8.
  * The mark is no part of the text.
  *
- * @param singleByte whether bytes that are no UTF-8 are read one byte a character, as vanilla's are
+ * @param singleByte the encoding of bytes that are no UTF-8 and do not say what they are
  */
-export function decode(bytes: Buffer, singleByte = false): Decoded {
+export function decode(bytes: Buffer, singleByte: string | undefined = undefined): Decoded {
   if (startsWith(bytes, 0xff, 0xfe) && bytes.length % 2 === 0) {
     return { text: bytes.toString('utf16le', 2), form: { encoding: 'utf-16le', bom: true } }
   }
@@ -35,12 +38,17 @@ export function decode(bytes: Buffer, singleByte = false): Decoded {
     return { invalid: firstInvalid(bytes, declared) }
   }
   if (!isUtf8(bytes)) {
-    if (singleByte)
-      return { text: bytes.toString('latin1'), form: { encoding: 'latin1', bom: false } }
-    return { invalid: firstInvalid(bytes, 'utf-8') }
+    if (singleByte === undefined) return { invalid: firstInvalid(bytes, 'utf-8') }
+    const form = { encoding: singleByte, bom: false }
+    return { text: textIn(singleByte, bytes), form }
   }
   const bom = startsWith(bytes, 0xef, 0xbb, 0xbf)
   return { text: bytes.toString('utf8', bom ? 3 : 0), form: { encoding: 'utf-8', bom } }
+}
+
+function textIn(encoding: string, bytes: Buffer): string {
+  if (encoding === AS_BYTES) return bytes.toString(AS_BYTES)
+  return decodeWith(encoding, bytes) ?? bytes.toString(AS_BYTES)
 }
 
 /** Whether bytes are text of one byte a character without saying of which alphabet. */
@@ -59,7 +67,7 @@ export function encode(text: string, form: TextForm, format?: FormatName): Buffe
   if (form.encoding === 'utf-8') return Buffer.from(marked, 'utf8')
   if (form.encoding === 'utf-16le') return Buffer.from(marked, 'utf16le')
   if (form.encoding === 'utf-16be') return Buffer.from(marked, 'utf16le').swap16()
-  if (form.encoding === 'latin1') return Buffer.from(text, 'latin1')
+  if (form.encoding === AS_BYTES) return Buffer.from(text, AS_BYTES)
   return encodeWith(form.encoding, text, format === 'json' ? jsonEscape : xmlReference)
 }
 

@@ -554,6 +554,40 @@ describe('encodings', () => {
     expect(readFileSync(place.path('out/a.ini'), 'latin1')).toBe('a = ä\nb = 2\n')
   })
 
+  test('where vanilla is UTF-8, the words that both have tell the alphabet; new’s form where it lacks one', () => {
+    const place = new Workplace({
+      'old/a.ini': 'bait = Köder\ndepth = 1\n',
+      'new/a.ini': 'bait = Köder\ndepth = 2\n',
+      'mine/a.ini': latin('bait = Köder\ndepth = 1\nreef = Straße\n'),
+    })
+    expect(place.carryJson().document.files[0]?.reading?.encoding).toBe('windows-1252')
+    expect(readFileSync(place.path('out/a.ini'), 'latin1')).toBe(
+      'bait = Köder\ndepth = 2\nreef = Straße\n',
+    )
+    place.write({ 'new/a.ini': 'bait = Köder\ndepth = 2\nname = 深い\n' })
+    const { files } = place.carryJson('--replace').document
+    expect(files[0]?.problems.map(({ code }) => code)).toEqual(['text/encoding-of-new'])
+    expect(place.read('out/a.ini')).toBe('bait = Köder\ndepth = 2\nname = 深い\nreef = Straße\n')
+    place.write({ 'mine/a.ini': latin('bait = Wurm\ndepth = 1\nreef = Straße\n') })
+    expect(place.carryJson('--replace').document.files[0]?.problems[0]).toMatchObject({
+      code: 'text/not-utf-8',
+      line: 3,
+    })
+  })
+
+  test('an alphabet that vanilla’s other files have is no error', () => {
+    const place = new Workplace({
+      'old/a.ini': 'depth = 1\n',
+      'old/b.txt': latin('Köder'),
+      'new/a.ini': 'depth = 2\n',
+      'new/b.txt': latin('Köder'),
+      'mine/a.ini': latin('depth = 1\nreef = Straße\n'),
+      'mine/b.txt': latin('Köder'),
+    })
+    expect(place.carry().code).toBe(0)
+    expect(readFileSync(place.path('out/a.ini'), 'latin1')).toBe('depth = 2\nreef = Straße\n')
+  })
+
   test('UTF-16 with its mark', () => {
     const utf16 = (text: string): Buffer => Buffer.from(`\uFEFF${text}`, 'utf16le')
     const place = new Workplace({

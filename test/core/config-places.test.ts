@@ -8,6 +8,7 @@ import { formatNamed } from '../../src/core/formats/index.ts'
 interface Places {
   ordered?: string[]
   lists?: Record<string, string>
+  together?: string[][]
 }
 
 function carry(
@@ -15,12 +16,13 @@ function carry(
   texts: [string, string, string],
   places: Places = {},
 ): CarriedText {
-  const { ordered = [], lists = {} } = places
+  const { ordered = [], lists = {}, together = [] } = places
   return carryText(texts, {
     format: formatNamed(name),
     path: 'a',
     ordered: new Set(ordered),
     lists: new Map(Object.entries(lists)),
+    together,
   })
 }
 
@@ -128,5 +130,85 @@ describe('what mine has commented out', () => {
       'mine added a',
       'vanilla changed b',
     ])
+  })
+
+  test.each([
+    ['that vanilla changes', '; a = 1\n', '; a = 3\n', 'now 3 and no longer 1', 'new'],
+    ['that vanilla drops', '; a = 1\n', '', 'new has it no more', 'old'],
+  ])('a default %s is told to who made it live', (_, old, fresh, told, input) => {
+    const { text, conflicts, problems } = carry('ini', [
+      `${old}\nb = 1\n`,
+      `${fresh}\nb = 2\n`,
+      `${old}a = 5\n\nb = 1\n`,
+    ])
+    expect(text).toBe(`${old}a = 5\n\nb = 2\n`)
+    expect(conflicts).toEqual([])
+    const note = problems.find(({ code }) => code === 'carry/default-changed')
+    expect(note).toMatchObject({ line: 1, input })
+    expect(note?.message).toContain(told)
+  })
+})
+
+describe('keys that only make sense together', () => {
+  const groups = { together: [['find/yield/@least', 'find/yield/@most', 'find/@per']] }
+  const find = (least: number, most: string, per = 1): string =>
+    `<finds>\n  <find id="lamp" per="${per}"><yield least="${least}"${most}/></find>\n</finds>\n`
+  const two = find(1, ' most="2"')
+
+  test.each([
+    ['one key each', find(2, ' most="2"'), find(1, ' most="8"'), ['@least', '@most']],
+    ['a clash in one', find(2, ' most="3"'), find(1, ' most="8"'), ['@least', '@most']],
+    ['at two depths', find(1, ' most="2"', 5), find(1, ' most="8"'), ['@per', '@most']],
+    ['one that vanilla drops', find(1, ''), find(9, ' most="2"'), ['@least', '@most']],
+    ['one that mine drops', find(2, ' most="2"'), find(1, ''), ['@least', '@most']],
+  ])('%s is one question, and all are as mine has them', (_, fresh, mine, keys) => {
+    for (const texts of [
+      [two, fresh, mine],
+      [two, mine, fresh],
+    ] as [string, string, string][]) {
+      const { text, changes, conflicts } = carry('xml', texts, groups)
+      expect(text).toBe(texts[2])
+      expect(changes).toEqual([])
+      expect(conflicts.map(({ key }) => key.slice(key.lastIndexOf('/') + 1)).sort()).toEqual(
+        [...keys].sort(),
+      )
+      const together = conflicts.map(({ key }) => key)
+      for (const conflict of conflicts) expect(conflict.together).toEqual(together)
+    }
+  })
+
+  test.each([
+    ['only vanilla changes', find(3, ' most="9"', 2), two, find(3, ' most="9"', 2)],
+    ['what both did alike', find(3, ' most="9"'), find(3, ' most="2"'), find(3, ' most="9"')],
+  ])('%s is none', (_, fresh, mine, result) => {
+    const { text, conflicts } = carry('xml', [two, fresh, mine], groups)
+    expect([text, conflicts]).toEqual([result, []])
+  })
+
+  test('a key that is only one side’s belongs to the question', () => {
+    const texts: [string, string, string] = [
+      '{"dive": {"least": 1}}',
+      '{"dive": {"least": 2}}',
+      '{"dive": {"least": 1, "most": 4}}',
+    ]
+    const { text, conflicts } = carry('json', texts, {
+      together: [['dive/least', 'dive/most']],
+    })
+    expect(text).toBe(texts[2])
+    expect(conflicts.map(({ key, kind }) => [key, kind])).toEqual([
+      ['dive/most', 'two-new'],
+      ['dive/least', 'two-values'],
+    ])
+  })
+
+  test('in sections of INI files, whose names are told apart by more than capitals', () => {
+    const texts: [string, string, string] = [
+      '[Sea]\nlow = 1\nhigh = 2\nfog = 1\n',
+      '[Sea]\nlow = 0\nhigh = 2\nfog = 2\n',
+      '[Sea]\nlow = 1\nhigh = 5\nfog = 1\n',
+    ]
+    const { text, conflicts } = carry('ini', texts, { together: [['sea/low', 'sea/high']] })
+    expect(text).toBe('[Sea]\nlow = 1\nhigh = 5\nfog = 2\n')
+    expect(conflicts.map(({ key }) => key)).toEqual(['Sea/low', 'Sea/high'])
   })
 })

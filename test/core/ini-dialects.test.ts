@@ -1,5 +1,7 @@
 import { describe, expect, test } from 'vitest'
 import { carryText } from '../../src/core/carry/carry-text.ts'
+import { Kind } from '../../src/core/document/kind.ts'
+import type { DialectSettings } from '../../src/core/formats/index.ts'
 import { formatNamed } from '../../src/core/formats/index.ts'
 
 const ini = formatNamed('ini')
@@ -176,5 +178,34 @@ describe('names that differ by capitals alone', () => {
       open: [],
       codes: [],
     })
+  })
+})
+
+type Settings = NonNullable<DialectSettings['ini']>
+
+describe('what the config says of a dialect', () => {
+  const read = (source: string, settings: Settings): string[] => {
+    const { tree, problems } = ini.reader([source], { ini: settings }).read(source)
+    const properties = [...Array(tree.length).keys()].filter(
+      (node) => tree.kind[node] === Kind.Property,
+    )
+    return [
+      ...problems.map(({ code }) => code),
+      ...properties.map((node) => `${ini.nodeName(tree, node)}: ${ini.leafValue(tree, node)}`),
+    ]
+  }
+
+  test.each([
+    ['a = 1 ; x\nb = 2 ; y\n', { inlineComments: false }, ['a: 1 ; x', 'b: 2 ; y']],
+    ['a = 1 ; x\n', { inlineComments: true }, ['a: 1']],
+    ['a b=c d\n', { separators: [' '] }, ['a: b=c d']],
+    ['a:b = c\n', { separators: [':'] }, ['a: b = c']],
+    ['fog\na = 1\n', { bareNames: false }, ['ini/no-separator', 'a: 1']],
+    ['//a = 1\nb = 1\n', { slashComments: false }, ['//a: 1', 'b: 1']],
+    ['a = {\nb = 1\n', { braces: false, openQuotes: 'literal' }, ['a: {', 'b: 1']],
+    ['a = "x\nb"\n', { openQuotes: 'lines' }, ['a: "x\nb"']],
+    ['a = "x\nb = "\n', { openQuotes: 'literal' }, ['a: "x', 'b: "']],
+  ] as [string, Settings, string[]][])('%j with %j is %j', (source, said, told) => {
+    expect(read(source, said)).toEqual(told)
   })
 })

@@ -98,3 +98,24 @@ test('roots that are scalars or arrays', () => {
     open: [''],
   })
 })
+
+describe('the dialect that the config names', () => {
+  const lax = '{\n  // in knots\n  "a": 1,\n}'
+  const json5 = "{a: 'x'}"
+
+  test.each([
+    ['strict', lax, ['json/lax-comment', 'json/lax-trailing-comma']],
+    ['strict', json5, ['json/expected-name']],
+    ['comments', lax, []],
+    ['comments', json5, ['json/expected-name']],
+    ['json5', lax, []],
+    ['json5', json5, []],
+  ] as const)('%s on %j: %j', (dialect, source, codes) => {
+    const reader = json.reader([source, json5], { json: dialect })
+    const { problems, lax: told } = reader.read(source)
+    expect(problems.map(({ code, severity }) => `${severity} ${code}`)).toEqual(
+      codes.map((code) => `error ${code}`),
+    )
+    expect([reader.dialect, told]).toEqual([dialect, []])
+  })
+})

@@ -47,9 +47,18 @@ describe('anagnosis.yaml', () => {
     ],
     ['files:\n  - take: mine', { line: 2, column: 5, message: /match: a string is expected/ }],
     ['files: 3', { line: 1, column: 8, message: /files: a list is expected here/ }],
+    ['files:\n  - match: a\n    together: [[a]]', { line: 3, column: 16, message: /together 1: / }],
     [
-      'files:\n  - match: a\n    together: [[a, b]]',
-      { line: 3, column: 5, message: /together: is not built yet/ },
+      'files:\n  - match: a\n    format: inni',
+      { line: 3, column: 13, message: /inni is not one of xml, json, ini; did you mean ini/ },
+    ],
+    [
+      'files:\n  - match: a\n    format: { name: json, dialect: lax }',
+      { line: 3, column: 36, message: /lax is not one of strict, comments, json5/ },
+    ],
+    [
+      'files:\n  - match: a\n    format: { name: ini, seperator: ":" }',
+      { line: 3, column: 26, message: /no key seperator here/, hint: 'did you mean separator?' },
     ],
     ['checks: []', { line: 1, column: 1, message: /checks: is not built yet/ }],
     ['files: [a', { message: /this is no YAML/ }],

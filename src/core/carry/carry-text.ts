@@ -1,6 +1,7 @@
 import { Tree } from '../document/tree.ts'
 import { Doc } from '../formats/doc.ts'
-import type { Format, Reading } from '../formats/format.ts'
+import type { DialectSettings, Format, Reading } from '../formats/format.ts'
+import { foldName } from '../formats/format.ts'
 import { Identities } from '../identity/identities.ts'
 import type { Triple } from '../identity/sides.ts'
 import { MINE, NEW, OLD, SIDE_NAMES, SIDES, triple } from '../identity/sides.ts'
@@ -14,6 +15,8 @@ import type { LocatedProblem } from './report.ts'
 
 export interface CarryOptions {
   format: Format
+  /** What is said of the dialect; all else is inferred from vanilla's files. */
+  dialect?: DialectSettings | undefined
   /** The file's path in reports and in the names of conflicts: relative, with `/`. */
   path: string
   /** Place to identity, as the config says; everything else is inferred. */
@@ -22,6 +25,8 @@ export interface CarryOptions {
   ordered?: ReadonlySet<string>
   /** Places whose value is a list, and what separates its items. */
   lists?: ReadonlyMap<string, string>
+  /** Groups of places whose keys only make sense together: what is in question there is one question. */
+  together?: readonly (readonly string[])[]
   /** A key whose places are told with its change. */
   explain?: string | undefined
   /** Without an old nothing is known of who changed what: every difference is a question. */
@@ -51,7 +56,7 @@ export function carryText(texts: Triple<string | undefined>, options: CarryOptio
   const uniform = SIDES.every((side) => ends[side] !== 'mixed')
   const target = pick(triple((side) => (ends[side] === 'none' ? undefined : ends[side]))) ?? 'lf'
   const sources = uniform ? triple((side) => toLineEnds(texts[side], 'lf')) : texts
-  const reader = options.format.reader(vanillaOf(sources))
+  const reader = options.format.reader(vanillaOf(sources), options.dialect)
   const readings = triple((side) => {
     const source = sources[side]
     return source === undefined ? undefined : reader.read(source)
@@ -65,22 +70,24 @@ export function carryText(texts: Triple<string | undefined>, options: CarryOptio
     return { text: undefined, ...none, problems: locate(ledger.problems, sources, options.path) }
   }
   warnOfLaxness(readings, ledger)
-  const empty = new Doc(options.format, new Tree(''))
+  const empty = new Doc(options.format, new Tree(''), reader)
   const docs = triple((side) => {
     const reading = readings[side]
-    return reading === undefined ? empty : new Doc(options.format, reading.tree)
+    return reading === undefined ? empty : new Doc(options.format, reading.tree, reader)
   })
   const present = triple((side) => readings[side] !== undefined)
   const known = docs.filter((_, side) => present[side] === true)
   const identities = new Identities(known, options.identity ?? new Map<string, string>())
   const lineEnd = uniform ? '\n' : LINE_END[target === 'mixed' ? 'lf' : target]
   const everyDifference = options.everyDifference === true
+  const placeName = (place: string): string => foldName(options.format, place)
   const merged = new Merge(docs, present, ledger, {
     identities,
     lineEnd,
     everyDifference,
-    ordered: options.ordered ?? new Set(),
-    lists: options.lists ?? new Map(),
+    ordered: new Set([...(options.ordered ?? [])].map(placeName)),
+    lists: new Map([...(options.lists ?? [])].map(([place, by]) => [placeName(place), by])),
+    together: (options.together ?? []).map((places) => places.map(placeName)),
     explain: options.explain,
   }).run()
   const told = {

@@ -1,50 +1,82 @@
 import { Kind } from '../document/kind.ts'
 import type { UnitList } from '../document/unit-list.ts'
 import { Doc } from '../formats/doc.ts'
+import { foldName } from '../formats/format.ts'
 import type { IdentityExpression } from '../identity/expression.ts'
 import { identityOf } from '../identity/expression.ts'
 import { ownComments } from './comments.ts'
 
-/** An entry that one side removed: what it was elsewhere, and what tells it apart. */
-export interface LostEntry {
+/** An entry that is live in one document and may be commented out in another. */
+export interface LiveEntry {
   doc: Doc
   node: number
+  /** What tells it apart; undefined where its name alone does. */
   identity: IdentityExpression | undefined
 }
 
-/**
- * The comment among a container's units that is the entry, commented out: its text, read in the format
- * of the file, holds an entry of the same name and identity. -1 where there is none.
- */
-export function findCommentedOut(doc: Doc, units: UnitList, lost: LostEntry): number {
-  for (let unit = 0; unit < units.length; unit++) {
-    const own = units.isComment(unit) ? [units.node[unit] ?? 0] : ownComments(units, unit)
-    const found = own.find((comment) => holdsEntry(doc, comment, lost))
-    if (found !== undefined) return found
+/** An entry in a comment: the comment, and the entry in a document that is read from its text. */
+export interface CommentedEntry {
+  comment: number
+  doc: Doc
+  node: number
+}
+
+/** The entries that stand commented out among a container's units: read once, and found by name. */
+export class CommentedOut {
+  private byName: Map<string, CommentedEntry[]> | undefined
+
+  constructor(
+    private readonly doc: Doc,
+    private readonly units: UnitList,
+  ) {}
+
+  /** The first comment that holds an entry of the same name and identity; undefined where there is none. */
+  find(live: LiveEntry): CommentedEntry | undefined {
+    this.byName ??= this.readAll(live.doc.kind(live.node) === Kind.Member)
+    const named = this.byName.get(nameOf(live.doc, live.node)) ?? []
+    return named.find((entry) => isSame(entry, live))
   }
-  return -1
+
+  private readAll(areMembers: boolean): Map<string, CommentedEntry[]> {
+    const byName = new Map<string, CommentedEntry[]>()
+    const { units } = this
+    for (let unit = 0; unit < units.length; unit++) {
+      const own = units.isComment(unit) ? [units.node[unit] ?? 0] : ownComments(units, unit)
+      for (const comment of own) {
+        for (const entry of this.entriesIn(comment, areMembers)) {
+          const name = nameOf(entry.doc, entry.node)
+          byName.set(name, [...(byName.get(name) ?? []), entry])
+        }
+      }
+    }
+    return byName
+  }
+
+  /** What a comment's text holds, read in the format and dialect of the file. */
+  private entriesIn(comment: number, areMembers: boolean): CommentedEntry[] {
+    const body = this.doc.tree.body(comment).trim()
+    if (body === '') return []
+    const inObject = areMembers && this.doc.format.name === 'json'
+    const list = body.replace(/,$/, '')
+    const { tree, problems } = this.doc.reader.read(inObject ? `{${list}}` : list)
+    if (problems.length > 0) return []
+    const doc = new Doc(this.doc.format, tree, this.doc.reader)
+    const isList = inObject || doc.format.name === 'ini'
+    const entries = isList ? doc.children(doc.root()) : [doc.root()]
+    return entries.filter((node) => node >= 0).map((node) => ({ comment, doc, node }))
+  }
 }
 
-function holdsEntry(doc: Doc, comment: number, lost: LostEntry): boolean {
-  const { format } = doc
-  const body = doc.tree.body(comment)
-  const isMember = format.name === 'json' && lost.doc.kind(lost.node) === Kind.Member
-  const text = isMember ? `{${body.trim().replace(/,$/, '')}}` : body.trim().replace(/,$/, '')
-  if (text === '') return false
-  const { tree, problems } = format.read(text)
-  if (problems.length > 0) return false
-  const inside = new Doc(format, tree)
-  const outer = isMember || format.name === 'ini' ? inside.children(inside.root()) : [inside.root()]
-  return outer.some((node) => node >= 0 && isSame(inside, node, lost))
+function nameOf(doc: Doc, node: number): string {
+  return foldName(doc.format, doc.name(node))
 }
 
-function isSame(doc: Doc, node: number, lost: LostEntry): boolean {
-  if (doc.kind(node) !== lost.doc.kind(lost.node) || doc.name(node) !== lost.doc.name(lost.node))
-    return false
-  if (lost.identity === undefined) return doc.name(node) !== ''
-  const mine = identityOf(doc, node, lost.identity)
+function isSame({ doc, node }: CommentedEntry, live: LiveEntry): boolean {
+  if (doc.kind(node) !== live.doc.kind(live.node)) return false
+  if (live.identity === undefined) return nameOf(doc, node) !== ''
+  const found = identityOf(doc, node, live.identity)
   return (
-    mine !== undefined &&
-    mine.join('\0') === identityOf(lost.doc, lost.node, lost.identity)?.join('\0')
+    found !== undefined &&
+    found.join('\0') === identityOf(live.doc, live.node, live.identity)?.join('\0')
   )
 }

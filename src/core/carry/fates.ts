@@ -1,7 +1,8 @@
 import { sameContent } from '../formats/canonical.ts'
 import type { Side, Triple } from '../identity/sides.ts'
 import { MINE, NEW, OLD, triple } from '../identity/sides.ts'
-import { findCommentedOut } from './commented-out.ts'
+import type { CommentedEntry } from './commented-out.ts'
+import { CommentedOut } from './commented-out.ts'
 import { commentsInside, ownComments, trailingComments } from './comments.ts'
 import type { Entries } from './entries.ts'
 import type { Merge } from './merge.ts'
@@ -19,6 +20,8 @@ export class Fates {
   private readonly fates: Fate[] = []
   /** Removed entries whose comments mine had edited: those are written where the entry stood. */
   private readonly leftComments = new Set<number>()
+  /** What stands commented out, where it was asked for. */
+  private readonly commentedOut: CommentedOut[] = []
   private comments: Triple<Map<string, number>> | undefined
 
   constructor(
@@ -54,6 +57,8 @@ export class Fates {
       this.merge.record.conflict(clash, this.entries.nodesOf(cls), this.entries.keyOf(cls))
       return clash === 'gone-in-vanilla' ? 'kept-against-vanilla' : 'out'
     }
+    const tied = this.merge.together.keysOf([old, fresh, mine])
+    if (tied !== undefined) return this.tiedFate(cls, tied)
     if (old < 0) return this.addedFate(cls, mine >= 0)
     return this.removedFate(cls)
   }
@@ -85,6 +90,15 @@ export class Fates {
     return undefined
   }
 
+  /** Part of a question about several keys: it is as mine has it. */
+  private tiedFate(cls: number, tied: string[]): Fate {
+    const nodes = this.entries.nodesOf(cls)
+    const [old, fresh, mine] = nodes
+    const kind = old < 0 ? 'two-new' : fresh < 0 ? 'gone-in-vanilla' : 'gone-in-mine'
+    this.merge.record.conflict(kind, nodes, this.entries.keyOf(cls), { tied })
+    return mine >= 0 ? 'kept-against-vanilla' : 'out'
+  }
+
   private addedFate(cls: number, byMine: boolean): Fate {
     const nodes = this.entries.nodesOf(cls)
     if (this.merge.options.everyDifference) {
@@ -92,6 +106,7 @@ export class Fates {
       this.merge.record.conflict(kind, nodes, this.entries.keyOf(cls))
       return byMine ? 'kept-against-vanilla' : 'out'
     }
+    if (byMine) this.tellDefault(cls)
     this.merge.record.change(
       byMine ? 'mine' : 'vanilla',
       'added',
@@ -117,25 +132,37 @@ export class Fates {
       this.removedRow('mine', cls)
       this.noteLost(cls, NEW)
     } else {
-      this.merge.record.conflict(
-        'gone-in-mine',
-        nodes,
-        this.entries.keyOf(cls),
-        this.commentedOut(nodes, cls),
-      )
+      this.merge.record.conflict('gone-in-mine', nodes, this.entries.keyOf(cls), {
+        commentedOut: this.findCommentedOut(MINE, cls, OLD)?.comment ?? -1,
+      })
       this.noteLost(cls, NEW)
     }
     return 'out'
   }
 
-  /** The comment of mine that is the entry, commented out; -1 where there is none. */
-  private commentedOut(nodes: Nodes, cls: number): number {
-    const list = this.entries.lists[MINE]
-    if (list === undefined) return -1
-    const means = this.entries.matching.means(OLD, this.entries.matching.unit(OLD, cls))
+  /** Where an entry that is live on one side stands commented out on another. */
+  private findCommentedOut(side: Side, cls: number, live: Side): CommentedEntry | undefined {
+    const { entries, merge } = this
+    const units = entries.lists[side]
+    if (units === undefined) return undefined
+    const means = entries.matching.means(live, entries.matching.unit(live, cls))
     const identity = means?.by === 'identity' ? means.identity : undefined
-    const { docs } = this.merge
-    return findCommentedOut(docs[MINE], list, { doc: docs[OLD], node: nodes[OLD], identity })
+    const index = (this.commentedOut[side] ??= new CommentedOut(merge.docs[side], units))
+    return index.find({ doc: merge.docs[live], node: entries.nodesOf(cls)[live], identity })
+  }
+
+  /**
+   * Mine made live what old ships commented out: where vanilla has changed that comment or dropped it,
+   * it is told, for mine's value may have been tuned to it.
+   */
+  private tellDefault(cls: number): void {
+    const { docs, ledger, writer } = this.merge
+    if (writer.isMuted) return
+    const old = this.findCommentedOut(OLD, cls, MINE)
+    if (old === undefined) return
+    const fresh = this.findCommentedOut(NEW, cls, MINE)
+    if (fresh !== undefined && sameContent(old.doc, old.node, fresh.doc, fresh.node)) return
+    ledger.problem(carryProblems.defaultChanged(docs, this.entries.keyOf(cls), old, fresh))
   }
 
   private removedRow(side: 'vanilla' | 'mine' | 'both', cls: number): void {

@@ -48,6 +48,8 @@ export interface Conflict extends Values {
   id: string
   at: Record<InputName, Position | null>
   types?: Types
+  /** The keys that are one question with this one, itself among them. */
+  together?: readonly string[]
   /** Of an entry that one side dropped: what the other changed in it, for people. */
   inside?: InnerChange[]
 }

@@ -5,6 +5,7 @@ import type { UnitList } from '../document/unit-list.ts'
 import { contentUnits } from '../document/unit-list.ts'
 import { canonical, sameContent } from '../formats/canonical.ts'
 import type { Doc } from '../formats/doc.ts'
+import { foldName } from '../formats/format.ts'
 import type { Identities } from '../identity/identities.ts'
 import { placeOf } from '../identity/place.ts'
 import type { Side, Triple } from '../identity/sides.ts'
@@ -15,6 +16,7 @@ import type { Ledger } from './ledger.ts'
 import { ListMerge } from './list-merge.ts'
 import { mergeListValue } from './list-value.ts'
 import { pick, pickSide } from './pick.ts'
+import { Together } from './together.ts'
 import type { Nodes } from './recorder.ts'
 import { Recorder } from './recorder.ts'
 import { Writer } from './writer.ts'
@@ -35,6 +37,8 @@ export interface MergeOptions {
   ordered: ReadonlySet<string>
   /** Places whose value is a list, and what separates its items. */
   lists: ReadonlyMap<string, string>
+  /** Groups of places whose keys only make sense together. */
+  together: readonly (readonly string[])[]
   /** A key whose places are told with its change. */
   explain: string | undefined
 }
@@ -53,6 +57,7 @@ export class Merge {
   readonly writer: Writer
   readonly record: Recorder
   readonly elements: ElementMerge
+  readonly together: Together
   /** Whether the last line written is a comment that belongs to no entry: what follows must not take it over. */
   endsInFreeComment = false
   /** One step of nesting in each document, and in the result. */
@@ -69,6 +74,7 @@ export class Merge {
     this.writer = new Writer(docs)
     this.record = new Recorder(docs, ledger, options.explain)
     this.elements = new ElementMerge(this)
+    this.together = new Together(docs, options.together)
     const steps = triple((side) =>
       present[side] ? indentStep(docs[side].tree, docs[side].lines) : undefined,
     )
@@ -91,6 +97,16 @@ export class Merge {
 
   /** Merges one entry that new and mine have (old may lack it). */
   node(nodes: Nodes, where: Where): void {
+    const tied = this.together.keysOf(nodes)
+    if (tied !== undefined) {
+      this.record.conflict(nodes[OLD] < 0 ? 'two-new' : 'two-values', nodes, where.key, { tied })
+      this.whole(MINE, nodes)
+      return
+    }
+    if (this.together.isAround(nodes)) {
+      this.descend(nodes, where)
+      return
+    }
     const [old, fresh, mine] = triple((side) => this.slice(side, nodes))
     if (fresh === mine) {
       this.whole(MINE, nodes)
@@ -146,6 +162,7 @@ export class Merge {
   }
 
   private alike(kind: Kind, nodes: Nodes, where: Where): void {
+    if (kind !== Kind.Member && kind !== Kind.Array) this.together.enter(nodes, where.place)
     switch (kind) {
       case Kind.Element:
         this.elements.run(nodes, where)
@@ -320,7 +337,7 @@ export class Merge {
     const kind = doc.kind(node)
     if (kind === Kind.Attribute) return placeOf(place, `@${doc.name(node)}`)
     if (kind === Kind.Member || kind === Kind.Section || kind === Kind.Property) {
-      return placeOf(place, doc.name(node))
+      return placeOf(place, foldName(doc.format, doc.name(node)))
     }
     if (kind !== Kind.Element || node === doc.root()) return place
     return placeOf(place, doc.name(node))

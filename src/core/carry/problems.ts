@@ -1,7 +1,9 @@
 import type { Doc } from '../formats/doc.ts'
-import type { Side } from '../identity/sides.ts'
-import { MINE, NEW, SIDE_NAMES } from '../identity/sides.ts'
+import type { Side, Triple } from '../identity/sides.ts'
+import { MINE, NEW, OLD, SIDE_NAMES } from '../identity/sides.ts'
+import type { CommentedEntry } from './commented-out.ts'
 import type { InputProblem } from './ledger.ts'
+import { shownValue } from './values.ts'
 
 /** As much of a comment as a note quotes. */
 const MOST_QUOTED = 2000
@@ -19,6 +21,29 @@ export const carryProblems = {
         ? `your comment belonged to an entry that vanilla removed: ${quoted}`
         : `vanilla's comment is not in the result: ${quoted}`,
       span: { start: doc.tree.start[comment] ?? 0, end: doc.tree.end[comment] ?? 0 },
+      input: SIDE_NAMES[side],
+    }
+  },
+
+  /** A default that stands commented out in vanilla's files, and that mine has live. */
+  defaultChanged(
+    docs: Triple<Doc>,
+    key: string,
+    old: CommentedEntry,
+    fresh: CommentedEntry | undefined,
+  ): InputProblem {
+    const side = fresh === undefined ? OLD : NEW
+    const { tree } = docs[side]
+    const { comment } = fresh ?? old
+    const was = shownValue(old.doc, old.node)
+    return {
+      severity: 'note',
+      code: 'carry/default-changed',
+      message:
+        fresh === undefined
+          ? `you have ${key} live; old shipped it commented out (${was}), new has it no more`
+          : `you have ${key} live; vanilla ships it commented out, now ${shownValue(fresh.doc, fresh.node)} and no longer ${was}`,
+      span: { start: tree.start[comment] ?? 0, end: tree.end[comment] ?? 0 },
       input: SIDE_NAMES[side],
     }
   },

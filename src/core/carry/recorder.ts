@@ -60,11 +60,19 @@ export class Recorder {
   /**
    * A key that both sides changed differently.
    *
-   * @param commentedOut the comment of mine in which an entry stands that mine has no more, or -1
+   * @param more.commentedOut the comment of mine in which an entry stands that mine has no more, or -1
+   * @param more.tied the keys that are one question with this one; it is added to them
    */
-  conflict(kind: ConflictKind, nodes: Nodes, key: string, commentedOut = -1): void {
+  conflict(
+    kind: ConflictKind,
+    nodes: Nodes,
+    key: string,
+    more: { commentedOut?: number; tied?: string[] } = {},
+  ): void {
+    const { commentedOut = -1, tied } = more
     const at = this.places(nodes)
     if (commentedOut >= 0) at.mine = this.start(MINE, commentedOut)
+    tied?.push(key)
     this.ledger.conflict(
       {
         key,
@@ -76,6 +84,7 @@ export class Recorder {
         at,
         ...this.inside(kind, nodes),
         ...this.types(nodes),
+        ...(tied === undefined ? {} : { together: tied }),
       },
       triple((side) => decodedValue(this.docs[side], nodes[side])),
     )

@@ -91,8 +91,9 @@ export class UnitWriter {
       units[side] < 0 ? -1 : (this.list(side).node[units[side]] ?? -1),
     )
     const [old, fresh, mine] = triple((side) => this.unitText(side, units[side]))
-    const whole =
-      fresh === mine
+    const whole = this.merge.together.touches(nodes)
+      ? undefined
+      : fresh === mine
         ? MINE
         : old === undefined
           ? undefined

@@ -1,5 +1,6 @@
 import { Kind } from '../document/kind.ts'
 import type { Doc } from './doc.ts'
+import { foldName } from './format.ts'
 
 /**
  * A text that is the same for two nodes exactly where their content is: names and decoded values,
@@ -36,7 +37,7 @@ export function sameContent(a: Doc, nodeA: number, b: Doc, nodeB: number): boole
 }
 
 function nameForm(doc: Doc, node: number): string {
-  return doc.format.foldsCase ? doc.name(node).toLowerCase() : doc.name(node)
+  return foldName(doc.format, doc.name(node))
 }
 
 function sized(text: string): string {

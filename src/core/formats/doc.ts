@@ -2,7 +2,7 @@ import { Kind } from '../document/kind.ts'
 import { LineMap } from '../document/line-map.ts'
 import type { Tree } from '../document/tree.ts'
 import { firstContent } from '../document/unit-list.ts'
-import type { Format } from './format.ts'
+import type { DialectReader, Format } from './format.ts'
 
 /** A document that has been read without error: its tree and the format that knows what its nodes mean. */
 export class Doc {
@@ -11,6 +11,8 @@ export class Doc {
   constructor(
     readonly format: Format,
     readonly tree: Tree,
+    /** Reads more of the same dialect. */
+    readonly reader: DialectReader,
   ) {
     this.lines = new LineMap(tree.source)
   }

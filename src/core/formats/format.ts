@@ -1,5 +1,7 @@
 import type { Problem } from '../document/problem.ts'
 import type { Tree } from '../document/tree.ts'
+import type { IniDialect } from './ini/dialect.ts'
+import type { JsonDialect } from './json/dialect.ts'
 
 export const FORMAT_NAMES = ['xml', 'json', 'ini'] as const
 export type FormatName = (typeof FORMAT_NAMES)[number]
@@ -19,11 +21,22 @@ export interface LaxTrait {
   warning: Problem
 }
 
+/** What the config says of a dialect; all else is inferred. */
+export interface DialectSettings {
+  ini?: { [Key in keyof IniDialect]?: IniDialect[Key] | undefined }
+  json?: JsonDialect | undefined
+}
+
 /** Reads sources of one family of files. */
 export interface DialectReader {
   read(source: string): Reading
   /** The dialect in a few words, as far as no laxness of a reading tells it; empty where it is plain. */
   dialect: string
+}
+
+/** A name in the form in which two are compared: without capitals where the format takes them for one. */
+export function foldName(format: Format, name: string): string {
+  return format.foldsCase ? name.toLowerCase() : name
 }
 
 /** What one format adds to the tree and the merge that all share. */
@@ -35,8 +48,12 @@ export interface Format {
    * @param vanilla the sources from which the dialect is inferred; the source itself by default
    */
   read(source: string, vanilla?: readonly string[]): Reading
-  /** Infers the dialect of vanilla's sources once, for all that is read in it. */
-  reader(vanilla: readonly string[]): DialectReader
+  /**
+   * Infers the dialect of vanilla's sources once, for all that is read in it.
+   *
+   * @param settings what is said of the dialect, so that it need not be inferred
+   */
+  reader(vanilla: readonly string[], settings?: DialectSettings): DialectReader
   /** The decoded name of an element, attribute, member, section or property; empty for other nodes. */
   nodeName(tree: Tree, node: number): string
   /** The decoded text of a leaf, outer blanks aside, in the form in which two of them are compared. */

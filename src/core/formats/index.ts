@@ -4,7 +4,8 @@ import { json } from './json/index.ts'
 import { xml } from './xml/index.ts'
 
 export { FORMAT_NAMES } from './format.ts'
-export type { Format, FormatName } from './format.ts'
+export { JSON_DIALECTS } from './json/dialect.ts'
+export type { DialectSettings, Format, FormatName } from './format.ts'
 
 const formats: Record<FormatName, Format> = { xml, json, ini }
 

@@ -87,9 +87,10 @@ export function readBack(
   renderer: Renderer,
 ): { values: Map<string, string>; order: string[] } {
   const format = formatNamed(renderer.name)
-  const { tree, problems } = format.read(text)
+  const reader = format.reader([text])
+  const { tree, problems } = reader.read(text)
   if (problems.length > 0) throw new Error(`does not load: ${problems[0]?.message}\n${text}`)
-  const doc = new Doc(format, tree)
+  const doc = new Doc(format, tree, reader)
   const values = new Map<string, string>()
   const order: string[] = []
   if (renderer.name === 'xml') readXml(doc, doc.root(), '', values, order)

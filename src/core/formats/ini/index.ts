@@ -1,11 +1,24 @@
 import { foldBlanks } from '../../document/characters.ts'
 import { Kind } from '../../document/kind.ts'
-import type { DialectReader, Format } from '../format.ts'
+import type { DialectReader, DialectSettings, Format } from '../format.ts'
+import type { IniDialect } from './dialect.ts'
 import { describeIni, inferIniDialect } from './dialect.ts'
 import { IniScanner } from './scanner.ts'
 
-function reader(vanilla: readonly string[]): DialectReader {
-  const dialect = inferIniDialect(vanilla)
+/** A dialect as inferred, and what is said of it instead. */
+function settledBy(inferred: IniDialect, said: NonNullable<DialectSettings['ini']>): IniDialect {
+  return {
+    separators: said.separators ?? inferred.separators,
+    bareNames: said.bareNames ?? inferred.bareNames,
+    inlineComments: said.inlineComments ?? inferred.inlineComments,
+    slashComments: said.slashComments ?? inferred.slashComments,
+    braces: said.braces ?? inferred.braces,
+    openQuotes: said.openQuotes ?? inferred.openQuotes,
+  }
+}
+
+function reader(vanilla: readonly string[], settings: DialectSettings = {}): DialectReader {
+  const dialect = settledBy(inferIniDialect(vanilla), settings.ini ?? {})
   return {
     read(source) {
       const scanner = new IniScanner(source, dialect)

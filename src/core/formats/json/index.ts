@@ -1,8 +1,10 @@
 import { foldBlanks } from '../../document/characters.ts'
 import { Kind } from '../../document/kind.ts'
+import type { Problem } from '../../document/problem.ts'
 import type { Tree } from '../../document/tree.ts'
-import type { DialectReader, Format, LaxTrait } from '../format.ts'
+import type { DialectReader, DialectSettings, Format, LaxTrait } from '../format.ts'
 import { decodeString } from './decode.ts'
+import type { JsonDialect } from './dialect.ts'
 import { canonicalNumber } from './number.ts'
 import { jsonProblems } from './problems.ts'
 import { JsonScanner } from './scanner.ts'
@@ -45,8 +47,22 @@ function isJson5(source: string): boolean {
   return scan(source, false).problems.length > 0 && scan(source, true).problems.length === 0
 }
 
+/** A reader of the dialect that the config names: what it allows is no laxness, all else is an error. */
+function readerOf(dialect: JsonDialect): DialectReader {
+  return {
+    read(source) {
+      const scanner = scan(source, dialect === 'json5')
+      const lax = dialect === 'strict' ? laxTraits(scanner) : []
+      const errors = lax.map(({ warning }): Problem => ({ ...warning, severity: 'error' }))
+      return { tree: scanner.tree, problems: [...scanner.problems, ...errors], lax: [] }
+    },
+    dialect,
+  }
+}
+
 /** What is plain JSON is read as that; only where it is not is vanilla asked whether it is JSON5. */
-function reader(vanilla: readonly string[]): DialectReader {
+function reader(vanilla: readonly string[], settings: DialectSettings = {}): DialectReader {
+  if (settings.json !== undefined) return readerOf(settings.json)
   let json5: boolean | undefined
   return {
     read(source) {
