@@ -136,13 +136,14 @@ function lineOf({ at, key }: Question['example']): string {
 }
 
 /** `diving-bell (line 40), brass-lamp (line 112) and 39 more`. */
-function names({ conflicts }: Question): string {
-  const shown = conflicts.slice(0, 3).map((conflict) => {
+function names({ conflicts, tied }: Question): string {
+  const entries = conflicts.filter((_, i) => i % (tied.length + 1) === 0)
+  const shown = entries.slice(0, 3).map((conflict) => {
     const identity = /\[("(?:[^"\\]|\\.)*"|[^\]]*)\]/.exec(conflict.key)?.[1] ?? conflict.key
     const line = conflict.at.mine?.line ?? conflict.at.new?.line
     return line === undefined ? oneLine(identity) : `${oneLine(identity)} (line ${line})`
   })
-  const rest = conflicts.length - shown.length
+  const rest = entries.length - shown.length
   if (rest > 0) return `${shown.join(', ')} and ${count(rest, 'more', 'more')}`
   return shown.length < 2
     ? shown.join('')

@@ -15,6 +15,8 @@ function carry(
   return carryText(texts, { format: formatNamed(name), path: 'a', ...config })
 }
 
+const lots = ['fr', 'nl', 'da', 'sv'].map((lang) => `<n lang="${lang}">x</n>\n`).join('')
+
 /** What was chosen to tell entries apart, where nothing is said. */
 function chosen(name: FormatName, text: string): Record<string, string> {
   const edited = text.replace('5', '6')
@@ -85,6 +87,19 @@ describe('an identity is inferred', () => {
     ])
   })
 
+  test('though the first entry lacks what all others have; that one is found by its place', () => {
+    const names = (plain: string, german: string): string =>
+      `<a>\n<n>${plain}</n>\n<n lang="de">${german}</n>\n<n lang="en">Lamp</n>\n</a>\n`
+    const { identities, conflicts, text } = carry('xml', [
+      names('lamp', 'Lampe').replace('</a>', `${lots}</a>`),
+      names('a lamp', 'Lampe').replace('</a>', `${lots}</a>`),
+      names('my light', 'Leuchte').replace('</a>', `${lots}</a>`),
+    ])
+    expect(identities.get('n')).toBe('@lang')
+    expect(conflicts.map(({ kind }) => kind)).toEqual(['two-values'])
+    expect(text).toBe(names('my light', 'Leuchte').replace('</a>', `${lots}</a>`))
+  })
+
   test('for each place of its own', () => {
     const text =
       '<a><w id="1" n="5"><h find="x"/><h find="y"/></w><w id="2"><h find="x"/><h find="z"/></w></a>'
@@ -142,6 +157,34 @@ describe('entries without identity', () => {
     )
   })
 
+  test('that stand alone in one place are one from a quarter of their values on', () => {
+    const list = (a: number, b: number): string => `[{"a": ${a}, "b": ${b}, "c": 0}]`
+    const { text, conflicts } = carry('json', [list(1, 1), list(2, 1), list(1, 3)])
+    expect([text, conflicts]).toEqual([list(2, 3), []])
+  })
+
+  test('that moved and changed are found again', () => {
+    const list = (...items: string[]): string => `[\n${items.join(',\n')}\n]`
+    const item = (a: number, b: number): string => `{"a": ${a}, "b": ${b}, "c": ${a}, "d": ${a}}`
+    const { text, conflicts } = carry('json', [
+      list(item(1, 1), item(2, 2), item(3, 3)),
+      list(item(3, 9), item(1, 1), item(2, 2)),
+      list(item(1, 1), item(2, 5), item(3, 3)),
+    ])
+    expect([text, conflicts]).toEqual([list(item(3, 9), item(1, 1), item(2, 5)), []])
+  })
+
+  test('values of several types in one array are told apart by their place', () => {
+    const call = (name: string, fog: string): string => `{"argv": [{"ref": "${name}"}, ${fog}]}`
+    const { conflicts, text } = carry('json', [
+      call('sea', 'true'),
+      call('sea', '"thick"'),
+      call('bay', 'false'),
+    ])
+    expect(conflicts.map(({ key, kind }) => [key, kind])).toEqual([['argv[1]', 'two-values']])
+    expect(text).toBe(call('bay', 'false'))
+  })
+
   test('a dropped and an added one of one kind are a conflict, not a guess', () => {
     const { conflicts, text } = carry('json', ['["a"]', '["a", "a"]', '[]'])
     expect(conflicts.map(({ kind }) => kind)).toEqual(['gone-in-mine', 'gone-in-mine'])
@@ -169,7 +212,7 @@ describe('sequences', () => {
     const alike = (i: number, j: number): number =>
       a[i] === b[j] ? 1 : a[i]?.[0] === b[j]?.[0] ? 0.8 : 0
     expect(
-      pairSequences(sequence(...a), sequence(...b), alike, { least: 0.5, fill: false }),
+      pairSequences(sequence(...a), sequence(...b), alike, { least: 0.5, leastInOrder: 1 }),
     ).toEqual([
       [0, 1],
       [1, 2],

@@ -175,11 +175,38 @@ export class UnitWriter {
     const comments = triple((side) =>
       units[side] < 0 ? undefined : ownComments(this.list(side), units[side]),
     )
+    const counts = new Set(comments.map((each) => each?.length))
+    if (counts.size === 1 && (comments[MINE]?.length ?? 0) > 1) {
+      for (const at of (comments[MINE] ?? []).keys()) this.ownComment(units, comments, at)
+      return
+    }
     const picked = pickComments(this.merge.docs, comments, raw)
     this.noteLost(picked.lost)
     const list = this.list(picked.side)
     const unit = units[picked.side]
     this.piece(picked.side, list.own[unit] ?? 0, list.tree.start[list.node[unit] ?? 0] ?? 0)
+  }
+
+  /** One of the comments above an entry, and what stands before the next: where all have as many, each is chosen by itself. */
+  private ownComment(
+    units: Triple<number>,
+    comments: Triple<readonly number[] | undefined>,
+    at: number,
+  ): void {
+    const spans = triple((side) => {
+      const list = this.list(side)
+      const { start } = list.tree
+      const all = comments[side] ?? []
+      const from = at === 0 ? list.own[units[side]] : start[all[at] ?? 0]
+      return { start: from ?? 0, end: start[all[at + 1] ?? list.node[units[side]] ?? 0] ?? 0 }
+    })
+    const picked = pickComments(
+      this.merge.docs,
+      triple((side) => comments[side]?.slice(at, at + 1)),
+      triple((side) => this.list(side).tree.source.slice(spans[side].start, spans[side].end)),
+    )
+    this.noteLost(picked.lost)
+    this.piece(picked.side, spans[picked.side].start, spans[picked.side].end)
   }
 
   private tail(units: Triple<number>, separator: boolean): void {

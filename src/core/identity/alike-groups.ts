@@ -7,10 +7,10 @@ import { pairSequences } from './sequence.ts'
 import type { Side, Triple } from './sides.ts'
 import { MINE, NEW, OLD, SIDES } from './sides.ts'
 
-/** Entries without identity are one from this share of values on. */
-const LEAST_LIKENESS = 0.5
-/** Entries that share an identity are one from this share of values on. */
-const LEAST_SHARED = 0.3
+/** Entries without identity are one from half of their values on; in their order from a quarter on. */
+const BY_LIKENESS: PairingRule = { least: 0.5, leastInOrder: 0.25 }
+/** Those that share an identity, or lack one that others have, from fewer; in their order whatever they share. */
+const AMONG_IDENTIFIED: PairingRule = { least: 0.3, leastInOrder: 0 }
 
 /**
  * Matches what no key tells apart: entries without identity, and entries that share one. Old and new
@@ -37,8 +37,8 @@ export class AlikeGroups {
       }
     }
     for (const [name, units] of groups) {
-      const shared = name.startsWith('!')
-      this.matchGroup(units, { least: shared ? LEAST_SHARED : LEAST_LIKENESS, fill: shared })
+      const identified = this.matching.keying.means.get(name.slice(1))?.by === 'identity'
+      this.matchGroup(units, name.startsWith('!') || identified ? AMONG_IDENTIFIED : BY_LIKENESS)
     }
   }
 

@@ -30,7 +30,8 @@ interface Judged {
 /**
  * The identity that tells the entries of one place apart in all documents (DESIGN: present on every
  * sibling and unique among them). A few siblings without one, or with one that is taken, are put up
- * with: one slip of a hand must not change the keys of a thousand entries. Undefined where nothing will do.
+ * with, in each document by itself: one slip of a hand must not change the keys of a thousand entries, and
+ * what a carry puts right must not change them when it is repeated. Undefined where nothing will do.
  */
 export function inferIdentity(
   docs: readonly Doc[],
@@ -107,13 +108,16 @@ function lastStep(text: string): string {
     .toLowerCase()
 }
 
+/** So many entries of each document are looked at for candidates: the first alone may lack what all others have. */
+const LOOKED_AT = 3
+
 /** Attributes, texts of children and members of the first entries, then those one level down. */
 function candidates(docs: readonly Doc[], groups: readonly SiblingGroups[]): string[] {
   const found = new Set<string>()
   const deeper = new Set<string>()
   docs.forEach((doc, d) => {
-    const first = groups[d]?.find((siblings) => siblings.length > 0)?.[0]
-    if (first !== undefined) collect(doc, first, '', found, deeper)
+    const fullest = groups[d]?.reduce((a, b) => (b.length > a.length ? b : a), []) ?? []
+    for (const entry of fullest.slice(0, LOOKED_AT)) collect(doc, entry, '', found, deeper)
   })
   return [...found, ...deeper]
 }
@@ -163,13 +167,10 @@ function judge(
   docs: readonly Doc[],
   groups: readonly SiblingGroups[],
 ): Judged | undefined {
-  const total = groups.reduce(
-    (sum, all) => sum + all.reduce((n, siblings) => n + siblings.length, 0),
-    0,
-  )
-  let allowed = tolerated(total)
   const perDocument: Found[] = []
   for (const [d, doc] of docs.entries()) {
+    const total = (groups[d] ?? []).reduce((sum, siblings) => sum + siblings.length, 0)
+    let allowed = tolerated(total)
     const entries = new Map<string, number>()
     for (const siblings of groups[d] ?? []) {
       allowed -= countBad(doc, siblings, { identity, entries, allowed })

@@ -141,33 +141,30 @@ export class Keying {
     return identified(identities.ofElements(place, name), most)
   }
 
-  /** Numbers in arrays of one length are coordinates, ranges, colours: their place tells them apart. */
+  /**
+   * Arrays of one length in all documents that hold numbers alone (a point, a range, a colour) or values
+   * of several types (a call with its arguments): the place of a value tells it apart.
+   */
   private isTuple(): boolean {
-    const lengths = new Set<number>()
-    for (const side of SIDES) {
+    const sorts = SIDES.flatMap((side) => {
       const list = this.lists[side]
-      if (list !== undefined)
-        lengths.add(list.node.filter((_, unit) => !list.isComment(unit)).length)
-    }
-    const isNumber = (doc: Doc, node: number): boolean => /^-?[0-9]/.test(doc.tree.body(node))
-    const unquoted = (doc: Doc, node: number): boolean =>
-      doc.tree.source[doc.tree.start[node] ?? 0] !== '"'
+      if (list === undefined) return []
+      const items = list.node.filter((_, unit) => !list.isComment(unit))
+      return [items.map((node) => sortOfItem(this.docs[side], node))]
+    })
+    if (new Set(sorts.map((items) => items.length)).size !== 1) return false
     return (
-      lengths.size === 1 &&
-      this.every(undefined, (doc, node) => isNumber(doc, node) && unquoted(doc, node))
+      sorts.every((items) => items.every((sort) => sort === 'number')) ||
+      sorts.every((items) => new Set(items).size > 1)
     )
   }
 
-  private every(group: string | undefined, holds: (doc: Doc, node: number) => boolean): boolean {
-    return SIDES.every((side) => {
-      const doc = this.docs[side]
-      const list = this.lists[side]
-      return (list?.node ?? []).every((node, unit) => {
-        if (list?.isComment(unit) === true) return true
-        if (group !== undefined && this.groups[side][unit] !== group) return true
-        return (group !== undefined || doc.kind(node) === Kind.Scalar) && holds(doc, node)
-      })
-    })
+  private every(group: string, holds: (doc: Doc, node: number) => boolean): boolean {
+    return SIDES.every((side) =>
+      (this.lists[side]?.node ?? []).every(
+        (node, unit) => this.groups[side][unit] !== group || holds(this.docs[side], node),
+      ),
+    )
   }
 
   /**
@@ -253,6 +250,15 @@ function keyBy(doc: Doc, node: number, group: string, means: Means): string {
         : `${group}\0!${identity.join('\0')}`
     }
   }
+}
+
+/** The sort of an item of an array: its JSON type, one for all that is in quotes. */
+function sortOfItem(doc: Doc, node: number): string {
+  const kind = doc.kind(node)
+  if (kind !== Kind.Scalar) return `${kind}`
+  const first = doc.tree.source.charAt(doc.tree.start[node] ?? 0)
+  if (/[-+.0-9]/.test(first)) return 'number'
+  return first === '"' || first === "'" ? 'string' : 'word'
 }
 
 /** An element that is nothing but its text. */

@@ -1,6 +1,11 @@
 import type { Pair } from './likeness.ts'
 import { align } from './likeness.ts'
 
+/** From which likeness on an item is one with another that stands elsewhere. */
+const MUCH_ALIKE = 0.6
+/** More comparisons are not made for what stands elsewhere. */
+const MOST_MOVED = 10_000
+
 /** One of two sequences whose items are to be paired. */
 export interface Sequence {
   length: number
@@ -11,8 +16,8 @@ export interface Sequence {
 export interface PairingRule {
   /** From which likeness on two items may be one. */
   least: number
-  /** Whether items that are alike to none are one by their order, where there are as many here as there. */
-  fill: boolean
+  /** From which likeness on items are one by their order, where there are as many here as there. */
+  leastInOrder: number
 }
 
 /**
@@ -24,27 +29,37 @@ export function pairSequences(
   a: Sequence,
   b: Sequence,
   alike: (a: number, b: number) => number,
-  { least, fill }: PairingRule,
+  { least, leastInOrder }: PairingRule,
 ): Pair[] {
   const pairs: Pair[] = []
   let from: Pair = [0, 0]
   for (const anchor of [...anchors(a, b), [a.length, b.length] as Pair]) {
     const [i, j] = from
-    const inGap = align([anchor[0] - i, anchor[1] - j], (x, y) => alike(i + x, j + y), least)
-    const filled = fill ? withEqualGaps(inGap, [anchor[0] - i, anchor[1] - j]) : inGap
-    for (const [x, y] of filled) pairs.push([i + x, j + y])
+    const lengths: Pair = [anchor[0] - i, anchor[1] - j]
+    const here = (x: number, y: number): number => alike(i + x, j + y)
+    for (const [x, y] of withEqualGaps(align(lengths, here, least), lengths, here, leastInOrder))
+      pairs.push([i + x, j + y])
     if (anchor[0] < a.length) pairs.push(anchor)
     from = [anchor[0] + 1, anchor[1] + 1]
   }
-  return [...pairs, ...moved(a, b, pairs)]
+  pairs.push(...moved(a, b, pairs))
+  return [...pairs, ...movedAndChanged(a, b, pairs, alike)]
 }
 
-/** Between two pairs as many items here as there: they are paired in their order. */
-function withEqualGaps(pairs: readonly Pair[], lengths: Pair): Pair[] {
+/** Between two pairs as many items here as there: they are paired in their order, if alike enough. */
+function withEqualGaps(
+  pairs: readonly Pair[],
+  lengths: Pair,
+  alike: (a: number, b: number) => number,
+  least: number,
+): Pair[] {
   const filled: Pair[] = []
   let [i, j] = [0, 0]
   for (const [x, y] of [...pairs, lengths]) {
-    if (x - i === y - j) for (let at = 0; at < x - i; at++) filled.push([i + at, j + at])
+    const size = x - i === y - j ? x - i : 0
+    for (let at = 0; at < size; at++) {
+      if (least === 0 || alike(i + at, j + at) >= least) filled.push([i + at, j + at])
+    }
     if (x < lengths[0] && y < lengths[1]) filled.push([x, y])
     i = x + 1
     j = y + 1
@@ -91,6 +106,37 @@ function moved(a: Sequence, b: Sequence, pairs: readonly Pair[]): Pair[] {
     if (i === undefined) continue
     paired.add(i)
     found.push([i, j])
+  }
+  return found
+}
+
+/** What is left and much alike, wherever it stands: the most alike first. */
+function movedAndChanged(
+  a: Sequence,
+  b: Sequence,
+  pairs: readonly Pair[],
+  alike: (a: number, b: number) => number,
+): Pair[] {
+  const [restA, restB] = [0, 1].map((side) => {
+    const paired = new Set(pairs.map((pair) => pair[side]))
+    const { length } = side === 0 ? a : b
+    return Array.from({ length }, (_, at) => at).filter((at) => !paired.has(at))
+  })
+  if (restA === undefined || restB === undefined) return []
+  if (restA.length * restB.length > MOST_MOVED) return []
+  const scored = restA.flatMap((i) =>
+    restB
+      .map((j) => ({ i, j, likeness: alike(i, j) }))
+      .filter((each) => each.likeness >= MUCH_ALIKE),
+  )
+  scored.sort((x, y) => y.likeness - x.likeness || x.i - y.i || x.j - y.j)
+  const found: Pair[] = []
+  const done = [new Set<number>(), new Set<number>()] as const
+  for (const { i, j } of scored) {
+    if (done[0].has(i) || done[1].has(j)) continue
+    found.push([i, j])
+    done[0].add(i)
+    done[1].add(j)
   }
   return found
 }
