@@ -14,7 +14,7 @@ const JOBS = {
     ['scripts/schema.js', '--check'],
     ['node_modules/vitest/vitest.mjs', 'run'],
   ],
-  bench: [['bench/start.js']],
+  bench: [['bench/bench.js']],
   screenshots: [['scripts/screenshots.js']],
 }
 
