@@ -1,5 +1,5 @@
 #!/usr/bin/env node
-import { fileURLToPath } from 'node:url'
-import { main } from '../dist/cli.js'
+const { join } = require('node:path')
+const { main } = require('./load.js')
 
-await main(process.argv.slice(2), fileURLToPath(new URL('..', import.meta.url)))
+void main(process.argv.slice(2), join(__dirname, '..'))

@@ -43,7 +43,7 @@ if (modified('node_modules/.package-lock.json') < modified('package-lock.json'))
   run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], process.platform === 'win32')
 }
 if (
-  modified('dist/cli.js') <
+  modified('dist/program.cjs') <
   Math.max(newest('src'), modified('scripts/build.js'), modified('package.json'))
 ) {
   console.error('Building …')

@@ -1,6 +1,6 @@
 import { formatOfPath, formatOfText, isPlainPath } from '../core/formats/detect.ts'
 import type { FormatName } from '../core/formats/index.ts'
-import { formatOfRule } from './format-config.ts'
+import { formatOfRule } from './format-rule.ts'
 import type { FileInput } from './file-input.ts'
 import { decode, looksBinary } from './text-file.ts'
 

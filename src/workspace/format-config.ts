@@ -1,5 +1,4 @@
 import { z } from 'zod'
-import type { DialectSettings, FormatName } from '../core/formats/index.ts'
 import { FORMAT_NAMES, JSON_DIALECTS } from '../core/formats/index.ts'
 
 /** `format` of a file rule as a mapping: the format, and what is said of its dialect. */
@@ -32,25 +31,3 @@ export const dialectRule = z.strictObject({
 /** `format` of a file rule. */
 export const formatRule = z.union([z.enum(FORMAT_NAMES), dialectRule])
 export type FormatRule = z.infer<typeof formatRule>
-
-/** The format that a rule names, with or without more of its dialect. */
-export function formatOfRule(rule: FormatRule | undefined): FormatName | undefined {
-  return typeof rule === 'object' ? rule.name : rule
-}
-
-/** What a rule says of the dialect of its files. */
-export function dialectOfRule(rule: FormatRule | undefined): DialectSettings {
-  if (typeof rule !== 'object') return {}
-  const { separator } = rule
-  return {
-    json: rule.dialect,
-    ini: {
-      separators: separator && [separator === 'blank' ? ' ' : separator],
-      bareNames: rule['bare-names'],
-      inlineComments: rule['comments-after-values'],
-      slashComments: rule['slash-comments'],
-      braces: rule['braces-over-lines'],
-      openQuotes: rule['open-quotes'],
-    },
-  }
-}

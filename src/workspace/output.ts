@@ -1,4 +1,3 @@
-import { randomBytes } from 'node:crypto'
 import * as fs from 'node:fs/promises'
 import { basename, dirname, join } from 'node:path'
 import { Failure, EXIT, systemFailure } from './failure.ts'
@@ -45,7 +44,7 @@ export class Output implements ResultWriter {
     private readonly replace: boolean,
     private readonly disk: FileSystem,
   ) {
-    const id = randomBytes(6).toString('hex')
+    const id = process.pid.toString(36) + Math.random().toString(36).slice(2, 10)
     this.temporary = join(dirname(target), `.${basename(target)}.anagnosis-${id}`)
   }
 
