@@ -1,7 +1,7 @@
 import { skipBlanks } from '../document/characters.ts'
 import { Kind } from '../document/kind.ts'
 import type { Span } from '../document/problem.ts'
-import { attributeUnits } from '../document/unit-list.ts'
+import { attributesEnd, attributeUnits } from '../document/unit-list.ts'
 import { canonical } from '../formats/canonical.ts'
 import type { Side, Triple } from '../identity/sides.ts'
 import { MINE, NEW, SIDES, triple } from '../identity/sides.ts'
@@ -18,18 +18,28 @@ export class ElementMerge {
   /** Merges an element: its name, its attributes, its content. */
   run(nodes: Nodes, where: Where): void {
     const nameSide = this.elementName(nodes, where)
-    const attributes = triple((side) =>
-      nodes[side] < 0 ? undefined : attributeUnits(this.merge.docs[side].tree, nodes[side]),
+    const tagEnds = triple((side) =>
+      nodes[side] < 0 ? 0 : attributesEnd(this.merge.docs[side].tree, nodes[side]),
     )
-    new ListMerge(this.merge, {
-      nodes,
-      lists: attributes,
-      frames: undefined,
-      where,
-      kind: Kind.Attribute,
-    }).run()
-    const tagEnds = triple((side) => attributes[side]?.closeStart ?? 0)
+    this.attributes(nodes, tagEnds, where)
     this.elementContent(nodes, tagEnds, nameSide, where)
+  }
+
+  private attributes(nodes: Nodes, tagEnds: Triple<number>, where: Where): void {
+    const { docs, writer } = this.merge
+    const from = triple((side) => docs[side].tree.nameEnd[nodes[side]] ?? 0)
+    const [old, fresh, mine] = triple((side) =>
+      nodes[side] < 0 ? undefined : docs[side].tree.source.slice(from[side], tagEnds[side]),
+    )
+    if (old === mine && fresh === mine) {
+      writer.slice(MINE, from[MINE], tagEnds[MINE])
+      return
+    }
+    const lists = triple((side) =>
+      nodes[side] < 0 ? undefined : attributeUnits(docs[side].tree, nodes[side]),
+    )
+    const kind = Kind.Attribute
+    new ListMerge(this.merge, { nodes, lists, frames: undefined, where, kind }).run()
   }
 
   /** Writes `<name`; gives the side whose name stands. Names differ only in roots. */

@@ -17,10 +17,11 @@ export class Entries {
 
   /** Whether a class is a comment that belongs to no entry. */
   isComment(cls: number): boolean {
-    return SIDES.some((side) => {
+    for (const side of SIDES) {
       const unit = this.matching.unit(side, cls)
-      return unit >= 0 && this.lists[side]?.isComment(unit) === true
-    })
+      if (unit >= 0) return this.lists[side]?.isComment(unit) === true
+    }
+    return false
   }
 
   nodesOf(cls: number): Nodes {

@@ -1,3 +1,4 @@
+import { isLineEnd } from '../document/characters.ts'
 import { Kind } from '../document/kind.ts'
 import type { LineMap } from '../document/line-map.ts'
 import type { Tree } from '../document/tree.ts'
@@ -16,9 +17,14 @@ export interface Fit {
   toStep: string
 }
 
+/** So far back the start of a line is looked for in the text itself; a longer line is looked up. */
+const NEAR = 2000
+
 /** The blanks that begin the line on which an offset stands. */
 export function lineIndent(source: string, lines: LineMap, offset: number): string {
-  const start = lines.lineStart(offset)
+  let start = offset
+  while (start > 0 && offset - start < NEAR && !isLineEnd(source.charCodeAt(start - 1))) start--
+  if (offset - start === NEAR) start = lines.lineStart(offset)
   let end = start
   while (end < offset && (source.charCodeAt(end) === 32 || source.charCodeAt(end) === 9)) end++
   return source.slice(start, end)

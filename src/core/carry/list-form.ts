@@ -12,38 +12,70 @@ import { pick } from './pick.ts'
  * which indentation, and how text of each input is fitted to that.
  */
 export class ListForm {
-  /** Whether entries begin lines of their own. */
-  readonly multiline: boolean
-  /** The indentation of entries that begin a line. */
-  readonly indent: string
-  /** How the units of each input are re-indented; undefined where they fit as they are. */
-  readonly fits: Triple<Fit | undefined>
-  /** The same for the line of the closing. */
-  readonly closeFits: Triple<Fit | undefined>
+  private known: Form | undefined
 
-  constructor(merge: Merge, input: ListInput) {
-    const { lists, nodes } = input
-    const indents = triple((side) => {
-      const list = lists[side]
-      return list === undefined ? undefined : listIndent(list)
-    })
-    const outers = triple((side) => outerIndent(merge, side, nodes[side]))
-    const outer = pick(outers) ?? ''
-    const toResult = (side: Side, from: string, to: string): Fit | undefined => {
-      const fromStep = merge.steps[side]
-      const stepFits = fromStep === merge.resultStep || side === MINE
-      return from === to && stepFits ? undefined : { from, fromStep, to, toStep: merge.resultStep }
-    }
-    this.multiline = pick(triple((side) => isMultiline(lists[side]))) ?? false
-    this.indent = childIndent(indents, toResult(NEW, outers[NEW] ?? '', outer))
-    this.fits = triple((side) => {
+  constructor(
+    private readonly merge: Merge,
+    private readonly input: ListInput,
+  ) {}
+
+  /** Whether entries begin lines of their own. */
+  get multiline(): boolean {
+    return this.form.multiline
+  }
+
+  /** The indentation of entries that begin a line. */
+  get indent(): string {
+    return this.form.indent
+  }
+
+  /** How the units of each input are re-indented; undefined where they fit as they are. */
+  get fits(): Triple<Fit | undefined> {
+    return this.form.fits
+  }
+
+  /** The same for the line of the closing. */
+  get closeFits(): Triple<Fit | undefined> {
+    return this.form.closeFits
+  }
+
+  /** Worked out when it is first asked for: most containers are written as they are. */
+  private get form(): Form {
+    return (this.known ??= formOf(this.merge, this.input))
+  }
+}
+
+interface Form {
+  multiline: boolean
+  indent: string
+  fits: Triple<Fit | undefined>
+  closeFits: Triple<Fit | undefined>
+}
+
+function formOf(merge: Merge, { lists, nodes }: ListInput): Form {
+  const indents = triple((side) => {
+    const list = lists[side]
+    return list === undefined ? undefined : listIndent(list)
+  })
+  const outers = triple((side) => outerIndent(merge, side, nodes[side]))
+  const outer = pick(outers) ?? ''
+  const toResult = (side: Side, from: string, to: string): Fit | undefined => {
+    const fromStep = merge.steps[side]
+    const stepFits = fromStep === merge.resultStep || side === MINE
+    return from === to && stepFits ? undefined : { from, fromStep, to, toStep: merge.resultStep }
+  }
+  const indent = childIndent(indents, toResult(NEW, outers[NEW] ?? '', outer))
+  return {
+    multiline: pick(triple((side) => isMultiline(lists[side]))) ?? false,
+    indent,
+    fits: triple((side) => {
       const from = indents[side]
-      return from === undefined ? undefined : toResult(side, from, this.indent)
-    })
-    this.closeFits = triple((side) => {
+      return from === undefined ? undefined : toResult(side, from, indent)
+    }),
+    closeFits: triple((side) => {
       const from = outers[side]
       return from === undefined ? undefined : toResult(side, from, outer)
-    })
+    }),
   }
 }
 

@@ -6,6 +6,7 @@ import { matchUnits } from '../identity/match.ts'
 import type { Side, Triple } from '../identity/sides.ts'
 import { MINE, NEW, OLD, triple } from '../identity/sides.ts'
 import { Entries } from './entries.ts'
+import type { Fate } from './fates.ts'
 import { Fates } from './fates.ts'
 import { ListForm } from './list-form.ts'
 import { ListFrame } from './list-frame.ts'
@@ -34,10 +35,6 @@ export interface ListInput {
  */
 export class ListMerge {
   private readonly entries: Entries
-  private readonly fates: Fates
-  private readonly tell: ListTeller
-  private readonly form: ListForm
-  private readonly units: UnitWriter
 
   constructor(
     private readonly merge: Merge,
@@ -48,18 +45,34 @@ export class ListMerge {
     const isDocument = kind === Kind.Document && merge.docs[side].format.name !== 'ini'
     const scope = { place: where.place, isDocument, identities: merge.options.identities }
     this.entries = new Entries(matchUnits(merge.docs, lists, scope), lists, where.key)
-    this.fates = new Fates(merge, this.entries)
-    this.tell = new ListTeller(merge, input, this.entries)
-    this.form = new ListForm(merge, input)
-    this.units = new UnitWriter(merge, input, this.form)
   }
 
   run(): void {
-    const { entries, fates } = this
-    this.tell.duplicates()
+    if (this.entries.matching.isAligned && this.merge.writer.isMuted) this.compareOnly()
+    else this.write()
+  }
+
+  /** Where nothing is written and nothing was added, dropped or moved: the entries that differ. */
+  private compareOnly(): void {
+    const { entries, merge } = this
+    for (let cls = 0; cls < entries.matching.length; cls++) {
+      const nodes = entries.nodesOf(cls)
+      const [old, fresh, mine] = triple((side) => merge.docs[side].slice(nodes[side]))
+      if (old === fresh && old === mine) continue
+      if (!entries.isComment(cls)) this.mergeEntry(cls, nodes)
+    }
+  }
+
+  private write(): void {
+    const { entries, merge, input } = this
+    const fates = new Fates(merge, entries)
+    const tell = new ListTeller(merge, input, entries)
+    const form = new ListForm(merge, input)
+    const units = new UnitWriter(merge, input, form)
+    tell.duplicates()
     const order = resultOrder(entries.matching, (cls) => fates.isInResult(cls))
-    if (this.isOrdered()) this.tell.moves(order.moved, order.clash)
-    const frame = new ListFrame(this.merge, this.input, this.form)
+    if (this.isOrdered()) tell.moves(order.moved, order.clash)
+    const frame = new ListFrame(merge, input, form)
     const written = order.classes.filter((cls) => fates.of(cls) !== 'out')
     const hasEntries = order.classes.length > 0
     frame.open(hasEntries)
@@ -68,8 +81,9 @@ export class ListMerge {
     let beforeLast = last !== undefined
     for (const cls of order.classes) {
       if (cls === last) beforeLast = false
-      if (fates.of(cls) === 'out') this.leaveComments(cls)
-      else this.write(cls, beforeLast || (cls === last && trailing))
+      const fate = fates.of(cls)
+      if (fate === 'out') this.leaveComments(cls, fates, units)
+      else this.writeEntry(cls, { fate, units, tell }, beforeLast || (cls === last && trailing))
     }
     frame.close(hasEntries)
   }
@@ -86,38 +100,28 @@ export class ListMerge {
   }
 
   /** Of an entry that vanilla removed: the comments above it, which mine had edited. */
-  private leaveComments(cls: number): void {
+  private leaveComments(cls: number, fates: Fates, units: UnitWriter): void {
     const unit = this.entries.matching.unit(MINE, cls)
-    if (this.fates.leavesComments(cls) && unit >= 0) this.units.ownCommentsOnly(unit)
+    if (fates.leavesComments(cls) && unit >= 0) units.ownCommentsOnly(unit)
   }
 
-  private write(cls: number, separator: boolean): void {
-    switch (this.fates.of(cls)) {
-      case 'merged':
-        this.writeMerged(cls, separator && !this.entries.isComment(cls))
-        break
-      case 'vanilla-added':
-        this.units.single(
-          NEW,
-          this.entries.matching.unit(NEW, cls),
-          separator && !this.entries.isComment(cls),
-        )
-        break
-      default:
-        this.units.single(
-          MINE,
-          this.entries.matching.unit(MINE, cls),
-          separator && !this.entries.isComment(cls),
-        )
+  private writeEntry(
+    cls: number,
+    { fate, units, tell }: { fate: Fate; units: UnitWriter; tell: ListTeller },
+    wantsSeparator: boolean,
+  ): void {
+    const { matching } = this.entries
+    const isComment = this.entries.isComment(cls)
+    const separator = wantsSeparator && !isComment
+    if (fate === 'vanilla-added') units.single(NEW, matching.unit(NEW, cls), separator)
+    else if (fate !== 'merged') units.single(MINE, matching.unit(MINE, cls), separator)
+    else {
+      if (matching.renamed.has(cls)) tell.rename(cls)
+      tell.capitals(cls)
+      const three = triple((side) => matching.unit(side, cls))
+      if (isComment) units.comment(three)
+      else units.merged(three, separator, (nodes) => this.mergeEntry(cls, nodes))
     }
-  }
-
-  private writeMerged(cls: number, separator: boolean): void {
-    const units = triple((side) => this.entries.matching.unit(side, cls))
-    if (this.entries.matching.renamed.has(cls)) this.tell.rename(cls)
-    this.tell.capitals(cls)
-    if (this.entries.isComment(cls)) this.units.comment(units)
-    else this.units.merged(units, separator, (nodes) => this.mergeEntry(cls, nodes))
   }
 
   private mergeEntry(cls: number, nodes: Nodes): void {

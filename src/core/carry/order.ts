@@ -19,6 +19,10 @@ export interface ResultOrder {
  * @param inResult whether a class is in the result
  */
 export function resultOrder(matching: Matching, inResult: (cls: number) => boolean): ResultOrder {
+  if (matching.isAligned) {
+    const classes = matching.classOf[MINE].filter(inResult)
+    return { classes, moved: new Map<number, 'mine'>(), clash: [] }
+  }
   const shared = (side: Side): number[] =>
     matching.classOf[side].filter((cls) => isCommon(matching, cls))
   const [old, fresh, mine] = [shared(OLD), shared(NEW), shared(MINE)]

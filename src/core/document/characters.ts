@@ -9,6 +9,11 @@ export function isBlank(code: number): boolean {
   return code === SPACE || code === LF || code === CR || code === TAB
 }
 
+/** Whether a code unit ends a line, or is a part of what does. */
+export function isLineEnd(code: number): boolean {
+  return code === LF || code === CR
+}
+
 /** The first offset in `[from, to)` that holds no blank and no line end; `to` where all are. */
 export function skipBlanks(source: string, from: number, to: number): number {
   let at = from

@@ -41,10 +41,23 @@ export class LineMap {
 
   private lineStarts(): number[] {
     if (this.starts !== undefined) return this.starts
-    const starts = [0]
-    const lineEnd = /\r\n|\r|\n/g
-    while (lineEnd.exec(this.source) !== null) starts.push(lineEnd.lastIndex)
-    this.starts = starts
-    return starts
+    this.starts = this.source.includes('\r')
+      ? startsByPattern(this.source)
+      : startsByLf(this.source)
+    return this.starts
   }
+}
+
+function startsByLf(source: string): number[] {
+  const starts = [0]
+  for (let at = source.indexOf('\n'); at >= 0; at = source.indexOf('\n', at + 1))
+    starts.push(at + 1)
+  return starts
+}
+
+function startsByPattern(source: string): number[] {
+  const starts = [0]
+  const lineEnd = /\r\n|\r|\n/g
+  while (lineEnd.exec(source) !== null) starts.push(lineEnd.lastIndex)
+  return starts
 }

@@ -1,4 +1,4 @@
-import type { Kind } from './kind.ts'
+import { Kind } from './kind.ts'
 
 /** Where a node stands and what it is; offsets are half-open, in UTF-16 code units of the source. */
 export interface NodeSpans {
@@ -64,6 +64,13 @@ export class Tree {
   leaf(spans: NodeSpans): number {
     const node = this.open(spans.kind, spans.start, spans.nameEnd, spans.bodyStart)
     this.close(node, spans.bodyEnd, spans.end)
+    return node
+  }
+
+  /** Adds an attribute, of which a document has most: a leaf, without an object to tell its spans. */
+  attribute(start: number, nameEnd: number, bodyStart: number, bodyEnd: number): number {
+    const node = this.open(Kind.Attribute, start, nameEnd, bodyStart)
+    this.close(node, bodyEnd, bodyEnd + 1)
     return node
   }
 

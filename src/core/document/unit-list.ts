@@ -1,4 +1,4 @@
-import { countLineEnds, skipBlanks, skipToLineStart } from './characters.ts'
+import { countLineEnds, isLineEnd, skipBlanks, skipToLineStart } from './characters.ts'
 import { Kind } from './kind.ts'
 import type { Tree } from './tree.ts'
 
@@ -71,10 +71,6 @@ export interface UnitParts {
   end: number[]
 }
 
-function isLineEnd(code: number): boolean {
-  return code === 10 || code === 13
-}
-
 /** The units of an element's attributes: blanks and the attribute. */
 export function attributeUnits(tree: Tree, element: number): UnitList {
   const parts = emptyParts(tree.nameEnd[element] ?? 0)
@@ -90,6 +86,12 @@ export function attributeUnits(tree: Tree, element: number): UnitList {
   }
   parts.closeStart = at
   return new UnitList(tree, parts)
+}
+
+/** The offset after an element's last attribute, or after its name where it has none. */
+export function attributesEnd(tree: Tree, element: number): number {
+  const last = firstContent(tree, element) - 1
+  return (last > element ? tree.end[last] : tree.nameEnd[element]) ?? 0
 }
 
 /** The units of what a container holds (attributes aside). `separator` is the mark between entries, or ''. */

@@ -12,6 +12,8 @@ export class ByKey {
   readonly keys: Triple<UnitKeys>
   /** The classes of each key, in the order of the documents. */
   private readonly classes = new Map<string, number[]>()
+  /** Where each key is one entry: the classes of those that old has not. */
+  private readonly addedByNew = new Map<string, number>()
 
   constructor(private readonly matching: Matching) {
     this.keys = triple((side) => matching.keying.keys(side))
@@ -21,9 +23,12 @@ export class ByKey {
   findTwins(): void {
     const alike = new Map<string, number[]>()
     const { matching } = this
+    const { keying } = matching
+    const onlyWords = keying.isUnique && !matching.hasJoined
     for (let cls = 0; cls < matching.length; cls++) {
       const side = SIDES.findLast((each) => matching.unit(each, cls) >= 0)
       if (side === undefined) continue
+      if (onlyWords && !keying.isWords(side, matching.unit(side, cls))) continue
       const key = this.keys[side].alone[matching.unit(side, cls)] ?? ''
       const known = alike.get(key)
       if (known === undefined) alike.set(key, [cls])
@@ -39,10 +44,15 @@ export class ByKey {
   }
 
   addVanilla(): void {
+    const { keying } = this.matching
     for (const side of [OLD, NEW] as const) {
       const used = new Map<string, number>()
       for (const [unit, key] of this.keys[side].inContext.entries()) {
         if (key === undefined) continue
+        if (keying.isUnique && !keying.isWords(side, unit)) {
+          this.placeUnique(side, unit, key)
+          continue
+        }
         const occurrence = used.get(key) ?? 0
         used.set(key, occurrence + 1)
         const cls = this.classes.get(key)?.[occurrence]
@@ -52,9 +62,34 @@ export class ByKey {
     }
   }
 
+  /** Where each key is one entry, its class is that of old's unit, or of new's. */
+  private placeUnique(side: Side, unit: number, key: string): void {
+    const { matching } = this
+    const cls = side === OLD ? undefined : this.uniqueClass(side, unit, key)
+    if (cls !== undefined) matching.put(cls, side, unit)
+    else if (side !== NEW) matching.add(side, unit)
+    else this.addedByNew.set(key, matching.add(side, unit))
+  }
+
+  private uniqueClass(side: Side, unit: number, key: string): number | undefined {
+    const { keying, classOf } = this.matching
+    const linked = keying.linked(side, unit)
+    const old = linked >= 0 ? linked : keying.oldUnits.get(key)
+    return old === undefined ? this.addedByNew.get(key) : classOf[OLD][old]
+  }
+
   addMine(): void {
+    const { matching } = this
+    const { keying } = matching
+    const isUnique = keying.isUnique && !matching.hasJoined
     const all = [...this.keys[MINE].inContext.keys()]
-    const keyed = all.filter((unit) => this.keys[MINE].inContext[unit] !== undefined)
+    const keyed = all.filter((unit) => {
+      const key = this.keys[MINE].inContext[unit]
+      if (key === undefined || !isUnique || keying.isWords(MINE, unit)) return key !== undefined
+      const cls = this.uniqueClass(MINE, unit, key)
+      if (cls !== undefined) matching.put(cls, MINE, unit)
+      return cls === undefined
+    })
     const unmatched = this.take(NEW, keyed)
     for (const unit of this.take(OLD, unmatched)) this.matching.add(MINE, unit)
   }

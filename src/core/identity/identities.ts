@@ -3,7 +3,7 @@ import type { Doc } from '../formats/doc.ts'
 import type { IdentityExpression } from './expression.ts'
 import { parseIdentity } from './expression.ts'
 import { inferIdentity } from './infer.ts'
-import { containersAt, elementsNamed, placeOf } from './place.ts'
+import { containersAt, elementsNamed, hasSiblings, placeOf } from './place.ts'
 
 /**
  * The identities of one file, for each place: what the config says, else what is inferred from all
@@ -27,11 +27,12 @@ export class Identities {
 
   /** Of the elements `name` in containers at `place`. */
   ofElements(place: string, name: string): IdentityExpression | undefined {
-    return this.of(placeOf(place, name), () =>
-      this.docs.map((doc) =>
+    return this.of(placeOf(place, name), () => {
+      if (!this.docs.some((doc) => hasSiblings(doc, place, name))) return []
+      return this.docs.map((doc) =>
         containersAt(doc, place).map((container) => elementsNamed(doc, [container], name)),
-      ),
-    )
+      )
+    })
   }
 
   /** Of the objects, or of the arrays, in arrays at `place`. */

@@ -3,6 +3,7 @@ import type { Doc } from '../formats/doc.ts'
 import type { IdentityExpression } from './expression.ts'
 import { identityOf, parseIdentity } from './expression.ts'
 import { featuresOf, similarity } from './likeness.ts'
+import { linkEqual, sameSlice } from './links.ts'
 
 /** Names that authors of data files customarily give to what identifies an entry, the likeliest first. */
 const CUSTOMARY = ['id', 'uid', 'guid', 'name', 'key', 'type', 'code', 'title']
@@ -40,18 +41,53 @@ export function inferIdentity(
   if (groups.every((inDocument) => inDocument.every((siblings) => siblings.length < 2)))
     return undefined
   const singles = candidates(docs, groups)
-  const best = bestOf(singles, docs, groups)
-  return (best ?? bestOf(pairsOf(singles, docs, groups), docs, groups))?.identity
+  const siblings = new Siblings(docs, groups)
+  const best = bestOf(singles, siblings)
+  return (best ?? bestOf(pairsOf(singles, docs, groups), siblings))?.identity
 }
 
-function bestOf(
-  texts: readonly string[],
-  docs: readonly Doc[],
-  groups: readonly SiblingGroups[],
-): Judged | undefined {
+/** The siblings at one place of all documents, with those linked that have the same text as in the first. */
+class Siblings {
+  /** As many identities as all documents can share at most. */
+  readonly most: number
+  private readonly links = new Map<readonly number[], Int32Array>()
+
+  constructor(
+    readonly docs: readonly Doc[],
+    readonly groups: readonly SiblingGroups[],
+  ) {
+    const totals = groups.map(countOf).filter((total) => total > 0)
+    this.most = Math.min(...totals)
+    const [first, ...others] = docs
+    for (const [d, doc] of others.entries()) {
+      for (const [g, nodes] of (groups[d + 1] ?? []).entries()) {
+        const before = groups[0]?.[g]
+        if (first === undefined || before === undefined) continue
+        const a = { tree: first.tree, nodes: before }
+        this.links.set(nodes, linkEqual(a, { tree: doc.tree, nodes }))
+      }
+    }
+  }
+
+  /** For each sibling of a group the one of the first document with the same text, or -1. */
+  linksOf(siblings: readonly number[]): Int32Array | undefined {
+    return this.links.get(siblings)
+  }
+}
+
+function countOf(groups: SiblingGroups): number {
+  return groups.reduce((sum, siblings) => sum + siblings.length, 0)
+}
+
+/** The best of the candidates; those that cannot be better than what was found are not judged. */
+function bestOf(texts: readonly string[], siblings: Siblings): Judged | undefined {
   let best: Judged | undefined
-  for (const [order, text] of texts.entries()) {
-    const judged = judge(parseIdentity(text), order, docs, groups)
+  const ranked = texts
+    .map((text, order) => ({ text, order, customary: customaryRank(text) < CUSTOMARY.length }))
+    .sort((a, b) => Number(b.customary) - Number(a.customary))
+  for (const { text, order, customary } of ranked) {
+    if (best !== undefined && !customary && weight(best) >= siblings.most) break
+    const judged = judge(parseIdentity(text), order, siblings)
     if (judged !== undefined && (best === undefined || isBetter(judged, best))) best = judged
   }
   return best
@@ -164,17 +200,24 @@ function isNameLike(doc: Doc, value: number): boolean {
 function judge(
   identity: IdentityExpression,
   order: number,
-  docs: readonly Doc[],
-  groups: readonly SiblingGroups[],
+  siblings: Siblings,
 ): Judged | undefined {
   const perDocument: Found[] = []
-  for (const [d, doc] of docs.entries()) {
-    const total = (groups[d] ?? []).reduce((sum, siblings) => sum + siblings.length, 0)
-    let allowed = tolerated(total)
+  const inFirst: (string | undefined)[][] = []
+  for (const [d, doc] of siblings.docs.entries()) {
+    const groups = siblings.groups[d] ?? []
+    let allowed = tolerated(countOf(groups))
     const entries = new Map<string, number>()
-    for (const siblings of groups[d] ?? []) {
-      allowed -= countBad(doc, siblings, { identity, entries, allowed })
+    for (const [g, nodes] of groups.entries()) {
+      const links = siblings.linksOf(nodes)
+      const values: (string | undefined)[] = []
+      const valueOf = (i: number): string | undefined => {
+        const linked = links?.[i] ?? -1
+        return linked >= 0 ? inFirst[g]?.[linked] : joined(identityOf(doc, nodes[i] ?? 0, identity))
+      }
+      allowed -= countBad(nodes, { valueOf, values, entries, allowed })
       if (allowed < 0) return undefined
+      if (d === 0) inFirst[g] = values
     }
     if (entries.size > 0) perDocument.push({ doc, entries })
   }
@@ -217,23 +260,32 @@ interface Found {
 }
 
 /** How many siblings have no identity of their own, at most one more than are allowed; the others go into `entries`. */
-function countBad(
-  doc: Doc,
-  siblings: readonly number[],
-  into: { identity: IdentityExpression; entries: Map<string, number>; allowed: number },
-): number {
+function countBad(siblings: readonly number[], into: Counting): number {
   const own = new Set<string>()
   let bad = 0
-  for (const entry of siblings) {
-    const value = identityOf(doc, entry, into.identity)?.join('\0')
+  for (let i = 0; i < siblings.length; i++) {
+    const value = into.valueOf(i)
+    into.values.push(value)
     if (value === undefined || own.has(value)) {
       if (++bad > into.allowed) return bad
     } else {
       own.add(value)
-      into.entries.set(value, entry)
+      into.entries.set(value, siblings[i] ?? 0)
     }
   }
   return bad
+}
+
+interface Counting {
+  /** The identity of the sibling at an index. */
+  valueOf: (i: number) => string | undefined
+  values: (string | undefined)[]
+  entries: Map<string, number>
+  allowed: number
+}
+
+function joined(values: readonly string[] | undefined): string | undefined {
+  return values?.length === 1 ? values[0] : values?.join('\0')
 }
 
 function tolerated(total: number): number {
@@ -249,6 +301,11 @@ function sharedValues(perDocument: readonly Found[]): string[] {
   )
 }
 
+function alikeness(a: Doc, nodeA: number, b: Doc, nodeB: number): number {
+  if (sameSlice(a.tree, nodeA, b.tree, nodeB)) return 1
+  return similarity(featuresOf(a, nodeA), featuresOf(b, nodeB))
+}
+
 /** The mean likeness of entries of one identity in the first document and in each other, over a sample. */
 function agreementOf(perDocument: readonly Found[], shared: readonly string[]): number {
   const [first, ...others] = perDocument
@@ -258,9 +315,9 @@ function agreementOf(perDocument: readonly Found[], shared: readonly string[]): 
   let count = 0
   for (let at = 0; at < shared.length; at += step) {
     const value = shared[at] ?? ''
-    const features = featuresOf(first.doc, first.entries.get(value) ?? 0)
+    const entry = first.entries.get(value) ?? 0
     for (const { doc, entries } of others) {
-      sum += similarity(features, featuresOf(doc, entries.get(value) ?? 0))
+      sum += alikeness(first.doc, entry, doc, entries.get(value) ?? 0)
       count++
     }
   }

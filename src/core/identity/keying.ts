@@ -2,11 +2,13 @@ import { Kind } from '../document/kind.ts'
 import type { UnitList } from '../document/unit-list.ts'
 import { canonical } from '../formats/canonical.ts'
 import type { Doc } from '../formats/doc.ts'
+import { isChildless } from './aligned.ts'
 import type { IdentityExpression } from './expression.ts'
 import { identityOf } from './expression.ts'
 import type { Identities } from './identities.ts'
+import { linkEqual } from './links.ts'
 import type { Side, Triple } from './sides.ts'
-import { SIDES } from './sides.ts'
+import { OLD, SIDES, triple } from './sides.ts'
 
 /**
  * How the siblings of one group (elements of one name, items of one array) are told apart:
@@ -18,7 +20,7 @@ export type Means =
   | { by: 'identity'; identity: IdentityExpression }
 
 /** What a unit is told apart among: comments, texts, items of an array, or entries of one name. */
-function groupOf(doc: Doc, node: number): string {
+export function groupOf(doc: Doc, node: number): string {
   const kind = doc.kind(node)
   switch (kind) {
     case Kind.Element:
@@ -53,10 +55,19 @@ function identified(identity: IdentityExpression | undefined, most: number): Mea
 export class Keying {
   readonly means = new Map<string, Means>()
   readonly groups: [string[], string[], string[]]
+  /** For each unit of new and mine the unit of old with the same text, or -1: what holds for the one holds for the other. */
+  private readonly links: Triple<Int32Array | undefined>
+  /** What tells each unit apart, without regard to where it stands. */
+  private readonly rawKeys: [string[], string[], string[]]
+  private readonly contents = triple(() => new Map<number, string>())
   /** Whether names that differ by capitals alone are one, where no document has both. */
   private readonly foldCase: boolean
   private readonly apartByCase: ReadonlySet<string>
   private readonly sharedKeys: ReadonlySet<string>
+  /** The unit of old that has a key; complete where `isUnique` holds. */
+  readonly oldUnits: Map<string, number>
+  /** Whether every entry has a key that no other entry of its document has. */
+  readonly isUnique: boolean
 
   constructor(
     private readonly docs: Triple<Doc>,
@@ -65,9 +76,57 @@ export class Keying {
   ) {
     this.foldCase = docs.some((doc) => doc.format.foldsCase)
     this.apartByCase = this.foldCase ? this.findApart() : new Set()
-    this.groups = [this.groupsOf(0), this.groupsOf(1), this.groupsOf(2)]
+    this.links = triple((side) => this.linksOf(side))
+    this.groups = [[], [], []]
+    for (const side of SIDES) this.groups[side] = this.groupsOf(side)
     this.choose()
-    this.sharedKeys = this.findShared()
+    this.rawKeys = [[], [], []]
+    for (const side of SIDES) this.rawKeys[side] = this.rawKeysOf(side)
+    this.oldUnits = this.firstUnits()
+    this.isUnique = SIDES.every((side) => this.hasUniqueKeys(side))
+    this.sharedKeys = this.isUnique ? new Set() : this.findShared()
+  }
+
+  private firstUnits(): Map<string, number> {
+    const units = new Map<string, number>()
+    for (const [unit, key] of this.rawKeys[OLD].entries())
+      if (!this.isWords(OLD, unit)) units.set(key, unit)
+    return units
+  }
+
+  /** What is linked to different units of old has different keys where those have. */
+  private hasUniqueKeys(side: Side): boolean {
+    const links = this.links[side]
+    const taken = new Uint8Array(this.rawKeys[OLD].length)
+    for (const unit of links ?? []) if (unit >= 0) taken[unit] = 1
+    const own = new Set<string>()
+    return this.rawKeys[side].every((key, unit) => {
+      if (this.isWords(side, unit)) return true
+      if (this.linked(side, unit) >= 0) return true
+      if (this.isByLikeness(this.groups[side][unit] ?? '', key)) return false
+      const old = this.oldUnits.get(key)
+      if (side === OLD) return old === unit
+      if (own.has(key) || (old !== undefined && taken[old] === 1)) return false
+      own.add(key)
+      return true
+    })
+  }
+
+  /** Whether a unit is a comment or a text: it is looked for where it stands. */
+  isWords(side: Side, unit: number): boolean {
+    const kind = this.docs[side].kind(this.lists[side]?.node[unit] ?? 0)
+    return kind === Kind.Comment || kind === Kind.Text
+  }
+
+  private linksOf(side: Side): Int32Array | undefined {
+    const [old, list] = [this.lists[OLD], this.lists[side]]
+    if (side === OLD || old === undefined || list === undefined) return undefined
+    return linkEqual({ tree: old.tree, nodes: old.node }, { tree: list.tree, nodes: list.node })
+  }
+
+  /** The unit of old that has the same text, or -1. */
+  linked(side: Side, unit: number): number {
+    return this.links[side]?.[unit] ?? -1
   }
 
   /** Names, in small letters, that one document has in two spellings: there capitals tell apart. */
@@ -89,7 +148,9 @@ export class Keying {
     const doc = this.docs[side]
     const { isDocument } = this.scope
     return (
-      this.lists[side]?.node.map((node) => {
+      this.lists[side]?.node.map((node, unit) => {
+        const known = this.groups[OLD][this.linked(side, unit)]
+        if (known !== undefined) return known
         if (isDocument && ROOTS.has(doc.kind(node))) return ROOT_GROUP
         const group = groupOf(doc, node)
         return this.foldCase && !this.apartByCase.has(group.toLowerCase())
@@ -135,7 +196,7 @@ export class Keying {
   private meansForElements(group: string, most: number): Means {
     const { identities, place } = this.scope
     const name = group.slice(group.indexOf(':') + 1)
-    const plain = this.every(group, (doc, node) => isPlain(doc, node))
+    const plain = this.every(group, (doc, node) => isChildless(doc, node))
     if (plain && !identities.isConfigured(place, name))
       return most === 1 ? { by: 'single' } : { by: 'value' }
     return identified(identities.ofElements(place, name), most)
@@ -162,7 +223,10 @@ export class Keying {
   private every(group: string, holds: (doc: Doc, node: number) => boolean): boolean {
     return SIDES.every((side) =>
       (this.lists[side]?.node ?? []).every(
-        (node, unit) => this.groups[side][unit] !== group || holds(this.docs[side], node),
+        (node, unit) =>
+          this.groups[side][unit] !== group ||
+          this.linked(side, unit) >= 0 ||
+          holds(this.docs[side], node),
       ),
     )
   }
@@ -172,25 +236,16 @@ export class Keying {
    * looked for behind the entry that they follow: the same words may stand in many places.
    */
   keys(side: Side): UnitKeys {
-    const doc = this.docs[side]
-    const nodes = this.lists[side]?.node ?? []
-    const contents = new Map<number, string>()
-    const content = (unit: number): string => {
-      let known = contents.get(unit)
-      if (known === undefined) contents.set(unit, (known = canonical(doc, nodes[unit] ?? 0)))
-      return known
-    }
-    const keys: UnitKeys = { inContext: [], alone: [], alikeGroup: [], content }
-    let index = 0
+    const content = (unit: number): string => this.content(side, unit)
+    const alone = this.rawKeys[side]
+    const keys: UnitKeys = { inContext: [], alone, alikeGroup: [], content }
     let previous = ''
-    for (const [unit, node] of nodes.entries()) {
+    for (let unit = 0; unit < alone.length; unit++) {
       const group = this.groups[side][unit] ?? ''
-      const means = this.means.get(group) ?? { by: 'single' }
-      const key = means.by === 'index' ? `${group}\0${index++}` : keyBy(doc, node, group, means)
-      const words = isWords(doc, node)
+      const key = alone[unit] ?? ''
+      const words = this.isWords(side, unit)
       const shared = this.sharedKeys.has(key)
-      const alike = !words && (means.by === 'likeness' || shared || key.includes('\0?'))
-      keys.alone.push(key)
+      const alike = !words && (shared || this.isByLikeness(group, key))
       keys.alikeGroup.push(alike ? (shared ? `!${key}` : `?${group}`) : undefined)
       keys.inContext.push(alike ? undefined : words ? `${key}\0${previous}` : key)
       if (!words) previous = key
@@ -198,28 +253,69 @@ export class Keying {
     return keys
   }
 
+  private isByLikeness(group: string, key: string): boolean {
+    const means = this.means.get(group)
+    return means?.by === 'likeness' || (means?.by === 'identity' && lacksIdentity(group, key))
+  }
+
+  /** What a unit holds; the same text for all that are linked. */
+  private content(side: Side, unit: number): string {
+    const linked = this.linked(side, unit)
+    if (linked >= 0) return this.content(OLD, linked)
+    let known = this.contents[side].get(unit)
+    if (known === undefined) {
+      known = canonical(this.docs[side], this.lists[side]?.node[unit] ?? 0)
+      this.contents[side].set(unit, known)
+    }
+    return known
+  }
+
+  private rawKeysOf(side: Side): string[] {
+    let index = 0
+    const keys = this.groups[side].map((group, unit) => {
+      const means = this.means.get(group) ?? { by: 'single' }
+      if (means.by === 'index') return `${group}\0${index++}`
+      const linked = this.linked(side, unit)
+      if (linked >= 0) return this.rawKeys[OLD][linked] ?? ''
+      return this.keyBy(side, unit, group, means)
+    })
+    return keys
+  }
+
+  private keyBy(side: Side, unit: number, group: string, means: Means): string {
+    switch (means.by) {
+      case 'single':
+      case 'occurrence':
+      case 'index':
+        return group
+      case 'value':
+      case 'likeness':
+        return `${group}\0${this.content(side, unit)}`
+      case 'identity': {
+        const node = this.lists[side]?.node[unit] ?? 0
+        const identity = identityOf(this.docs[side], node, means.identity)
+        return identity === undefined
+          ? `${group}\0?${this.content(side, unit)}`
+          : `${group}\0!${identity.length === 1 ? (identity[0] ?? '') : identity.join('\0')}`
+      }
+    }
+  }
+
   /** Identities that several entries of one document share. */
   private findShared(): Set<string> {
     const shared = new Set<string>()
     for (const side of SIDES) {
-      const doc = this.docs[side]
       const seen = new Set<string>()
-      for (const [unit, node] of (this.lists[side]?.node ?? []).entries()) {
+      for (const [unit, key] of this.rawKeys[side].entries()) {
         const group = this.groups[side][unit] ?? ''
-        const means = this.means.get(group)
-        if (means?.by !== 'identity' && means?.by !== 'occurrence') continue
-        const key = keyBy(doc, node, group, means)
-        if (seen.has(key) && !key.includes('\0?')) shared.add(key)
+        const by = this.means.get(group)?.by
+        if (by !== 'identity' && by !== 'occurrence') continue
+        if (seen.has(key) && !lacksIdentity(group, key)) shared.add(key)
         seen.add(key)
       }
     }
     return shared
   }
-}
-
-function isWords(doc: Doc, node: number): boolean {
-  const kind = doc.kind(node)
-  return kind === Kind.Comment || kind === Kind.Text
 }
 
 /** The keys of a list's units. */
@@ -234,22 +330,9 @@ export interface UnitKeys {
   content: (unit: number) => string
 }
 
-function keyBy(doc: Doc, node: number, group: string, means: Means): string {
-  switch (means.by) {
-    case 'single':
-    case 'occurrence':
-    case 'index':
-      return group
-    case 'value':
-    case 'likeness':
-      return `${group}\0${canonical(doc, node)}`
-    case 'identity': {
-      const identity = identityOf(doc, node, means.identity)
-      return identity === undefined
-        ? `${group}\0?${canonical(doc, node)}`
-        : `${group}\0!${identity.join('\0')}`
-    }
-  }
+/** Whether a key by identity is of an entry that has none. */
+function lacksIdentity(group: string, key: string): boolean {
+  return key.charCodeAt(group.length + 1) === 63
 }
 
 /** The sort of an item of an array: its JSON type, one for all that is in quotes. */
@@ -259,11 +342,4 @@ function sortOfItem(doc: Doc, node: number): string {
   const first = doc.tree.source.charAt(doc.tree.start[node] ?? 0)
   if (/[-+.0-9]/.test(first)) return 'number'
   return first === '"' || first === "'" ? 'string' : 'word'
-}
-
-/** An element that is nothing but its text. */
-function isPlain(doc: Doc, node: number): boolean {
-  return doc
-    .children(node)
-    .every((child) => doc.kind(child) === Kind.Text || doc.kind(child) === Kind.Comment)
 }

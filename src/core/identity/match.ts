@@ -1,9 +1,9 @@
 import type { UnitList } from '../document/unit-list.ts'
 import type { Doc } from '../formats/doc.ts'
+import { areAligned } from './aligned.ts'
 import { AlikeGroups } from './alike-groups.ts'
 import { ByKey } from './by-key.ts'
 import type { Scope } from './keying.ts'
-import { Keying } from './keying.ts'
 import { Matching } from './matching.ts'
 import { Pairing } from './pairing.ts'
 import type { Side, Triple } from './sides.ts'
@@ -15,7 +15,11 @@ export function matchUnits(
   lists: Triple<UnitList | undefined>,
   scope: Scope,
 ): Matching {
-  const matching = new Matching(docs, lists, new Keying(docs, lists, scope))
+  const matching = new Matching(docs, lists, scope)
+  if (areAligned(docs, lists, scope)) {
+    matching.align()
+    return matching
+  }
   const byKey = new ByKey(matching)
   byKey.addVanilla()
   new AlikeGroups(matching, byKey.keys).match()

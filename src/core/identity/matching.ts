@@ -1,6 +1,9 @@
+import { Kind } from '../document/kind.ts'
 import type { UnitList } from '../document/unit-list.ts'
 import type { Doc } from '../formats/doc.ts'
-import type { Keying, Means } from './keying.ts'
+import { isChildless } from './aligned.ts'
+import type { Means, Scope } from './keying.ts'
+import { groupOf, Keying } from './keying.ts'
 import type { Side, Triple } from './sides.ts'
 import { OLD, SIDES, triple } from './sides.ts'
 
@@ -26,13 +29,28 @@ export class Matching {
   readonly twins = new Map<number, readonly number[]>()
 
   private readonly places: (UnitPlaces | undefined)[] = []
+  private known: Keying | undefined
+  /** Whether all documents have the same entries in the same order, so that class and unit are one number. */
+  isAligned = false
 
   constructor(
     readonly docs: Triple<Doc>,
     readonly lists: Triple<UnitList | undefined>,
-    readonly keying: Keying,
+    private readonly scope: Scope,
   ) {
     this.classOf = triple((side) => new Array<number>(lists[side]?.length ?? 0).fill(-1))
+  }
+
+  /** The keys of all units, worked out when they are first asked for. */
+  get keying(): Keying {
+    return (this.known ??= new Keying(this.docs, this.lists, this.scope))
+  }
+
+  /** Makes the units of one index one class each. */
+  align(): void {
+    this.isAligned = true
+    const { length } = this.classOf[OLD]
+    for (let cls = 0; cls < length; cls++) for (const side of SIDES) this.put(cls, side, cls)
   }
 
   get length(): number {
@@ -57,7 +75,7 @@ export class Matching {
     const places: UnitPlaces = { index: [], rank: [] }
     const ranks = new Map<string, number>()
     let index = 0
-    for (const [unit, group] of this.keying.groups[side].entries()) {
+    for (const [unit, group] of this.groupsOf(side).entries()) {
       const rank = (ranks.get(group) ?? 0) + 1
       ranks.set(group, rank)
       places.rank.push(rank)
@@ -74,7 +92,29 @@ export class Matching {
   }
 
   means(side: Side, unit: number): Means | undefined {
+    if (this.isAligned) return this.meansAlone(side, unit)
     return this.keying.means.get(this.keying.groups[side][unit] ?? '')
+  }
+
+  /** Where each entry has a name of its own: by its identity, if the elements of its place have one. */
+  private meansAlone(side: Side, unit: number): Means {
+    const doc = this.docs[side]
+    const node = this.lists[side]?.node[unit] ?? 0
+    if (doc.kind(node) !== Kind.Element || this.scope.isDocument) return { by: 'single' }
+    const name = doc.name(node)
+    const { identities, place } = this.scope
+    const isPlain = SIDES.every((each) =>
+      isChildless(this.docs[each], this.lists[each]?.node[unit] ?? 0),
+    )
+    if (isPlain && !identities.isConfigured(place, name)) return { by: 'single' }
+    const identity = identities.ofElements(place, name)
+    return identity === undefined ? { by: 'single' } : { by: 'identity', identity }
+  }
+
+  /** What a unit is told apart among. */
+  private groupsOf(side: Side): readonly string[] {
+    if (!this.isAligned) return this.keying.groups[side]
+    return this.lists[side]?.node.map((node) => groupOf(this.docs[side], node)) ?? []
   }
 
   add(side: Side, unit: number): number {
@@ -89,6 +129,9 @@ export class Matching {
     this.classOf[side][unit] = cls
   }
 
+  /** Whether classes were joined that no key made one. */
+  hasJoined = false
+
   /** Makes two classes one, where no document has a unit in both; gives whether it did. */
   join(into: number, from: number): boolean {
     if (
@@ -96,6 +139,7 @@ export class Matching {
       SIDES.some((side) => this.unit(side, into) >= 0 && this.unit(side, from) >= 0)
     )
       return false
+    this.hasJoined = true
     for (const side of SIDES) {
       const unit = this.unit(side, from)
       if (unit < 0) continue

@@ -25,10 +25,36 @@ export function elementsNamed(doc: Doc, parents: readonly number[], name: string
   const found: number[] = []
   for (const parent of parents) {
     for (const child of doc.children(parent)) {
-      if (doc.kind(child) === Kind.Element && doc.name(child) === name) found.push(child)
+      if (doc.kind(child) === Kind.Element && isNamed(doc, child, name)) found.push(child)
     }
   }
   return found
+}
+
+/** Whether anywhere at a place two elements of that name stand in one container. */
+export function hasSiblings(doc: Doc, place: string, name: string): boolean {
+  return hasSiblingsBelow(doc, doc.root(), place === '' ? [] : place.split('/'), name)
+}
+
+function hasSiblingsBelow(doc: Doc, node: number, steps: readonly string[], name: string): boolean {
+  if (node < 0) return false
+  const { tree } = doc
+  const [step, ...rest] = steps
+  const stop = tree.next[node] ?? 0
+  let count = 0
+  for (let child = node + 1; child < stop; child = tree.next[child] ?? stop) {
+    if (tree.kind[child] !== Kind.Element) continue
+    if (step === undefined) {
+      if (isNamed(doc, child, name) && ++count > 1) return true
+    } else if (isNamed(doc, child, step) && hasSiblingsBelow(doc, child, rest, name)) return true
+  }
+  return false
+}
+
+/** Whether an element has a name, without cutting it out. */
+function isNamed({ tree }: Doc, element: number, name: string): boolean {
+  const start = (tree.start[element] ?? 0) + 1
+  return (tree.nameEnd[element] ?? 0) - start === name.length && tree.source.startsWith(name, start)
 }
 
 function membersNamed(doc: Doc, objects: readonly number[], name: string): number[] {

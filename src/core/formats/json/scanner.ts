@@ -24,6 +24,12 @@ const QUOTE = 34
 const APOSTROPHE = 39
 const BACKSLASH = 92
 const COMMA = 44
+const DIGIT_0 = 48
+const DIGIT_1 = 49
+const DIGIT_9 = 57
+const LETTER_F = 102
+const LETTER_N = 110
+const LETTER_T = 116
 const COLON = 58
 const SLASH = 47
 const STAR = 42
@@ -224,7 +230,7 @@ export class JsonScanner {
       if (member >= 0) this.tree.close(member, this.end, this.end)
       return this.end
     }
-    this.tree.leaf({ kind: Kind.Scalar, start, end, nameEnd: start, bodyStart, bodyEnd })
+    this.tree.close(this.tree.open(Kind.Scalar, start, start, bodyStart), bodyEnd, end)
     this.finishItem(member, end)
     return end
   }
@@ -278,6 +284,8 @@ export class JsonScanner {
   /** The end of the number, `true`, `false` or `null` at `at`; anything else is reported. */
   private word(at: number): number {
     const { source } = this
+    const plain = this.plainWord(at)
+    if (plain > at) return plain
     NUMBER.lastIndex = at
     WORD.lastIndex = at
     const word = WORD.exec(source)?.[0] ?? ''
@@ -291,6 +299,23 @@ export class JsonScanner {
     const span = { start: at, end: at + Math.max(1, word.length) }
     if (/^[-+.]?[0-9]/.test(word)) return this.fail(jsonProblems.badNumber(word, span))
     return this.fail(jsonProblems.expectedValue(this.found(at), span))
+  }
+
+  /** The end of a whole number or a literal that a delimiter follows; `at` where the value is another. */
+  private plainWord(at: number): number {
+    const { source, end } = this
+    let stop = at
+    let code = at < end ? source.charCodeAt(at) : 0
+    if (code >= DIGIT_1 && code <= DIGIT_9) {
+      do code = ++stop < end ? source.charCodeAt(stop) : COMMA
+      while (code >= DIGIT_0 && code <= DIGIT_9)
+    } else if (code === LETTER_T && source.startsWith('true', at)) stop += 4
+    else if (code === LETTER_F && source.startsWith('false', at)) stop += 5
+    else if (code === LETTER_N && source.startsWith('null', at)) stop += 4
+    code = stop < end ? source.charCodeAt(stop) : COMMA
+    return code === COMMA || code === CLOSE_BRACE || code === CLOSE_BRACKET || isBlank(code)
+      ? stop
+      : at
   }
 
   /** Skips blanks and comments; comments become nodes unless they stand inside a member (`keep` false). */

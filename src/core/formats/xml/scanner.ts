@@ -198,24 +198,24 @@ export class XmlScanner {
   /** Reads `= "value"` of one attribute; gives the offset after it, or -1 where that is not there. */
   private attribute(nameStart: number, nameEnd: number): number {
     const { source, end } = this
-    const name = (): string => source.slice(nameStart, nameEnd)
     const equals = skipBlanks(source, nameEnd, end)
     const open = skipBlanks(source, equals + 1, end)
     const quote = open < end ? source.charCodeAt(open) : 0
     if (
-      source.charCodeAt(Math.min(equals, end - 1)) !== EQUALS ||
+      source.charCodeAt(equals < end ? equals : end - 1) !== EQUALS ||
       (quote !== QUOTE && quote !== APOSTROPHE)
     ) {
-      this.report(xmlProblems.missingValue(name(), { start: nameStart, end: nameEnd }))
+      const name = source.slice(nameStart, nameEnd)
+      this.report(xmlProblems.missingValue(name, { start: nameStart, end: nameEnd }))
       return -1
     }
     const close = this.attributeValue(open, quote)
     if (close < 0) {
-      this.report(xmlProblems.unclosedValue(name(), { start: open, end: open + 1 }))
+      const name = source.slice(nameStart, nameEnd)
+      this.report(xmlProblems.unclosedValue(name, { start: open, end: open + 1 }))
       return -1
     }
-    const spans = { start: nameStart, end: close + 1, nameEnd, bodyStart: open + 1, bodyEnd: close }
-    this.tree.leaf({ kind: Kind.Attribute, ...spans })
+    this.tree.attribute(nameStart, nameEnd, open + 1, close)
     return close + 1
   }
 

@@ -1,0 +1,94 @@
+import { Kind } from '../document/kind.ts'
+import type { UnitList } from '../document/unit-list.ts'
+import type { Doc } from '../formats/doc.ts'
+import { identityOf } from './expression.ts'
+import type { Scope } from './keying.ts'
+import { sameSlice } from './links.ts'
+import type { Triple } from './sides.ts'
+import { MINE, NEW, OLD } from './sides.ts'
+
+/** Longer lists are matched by key: here each name is compared with all before it. */
+const MOST_UNITS = 24
+
+/**
+ * Whether three lists have the same entries in the same order, each of another name, so that they need
+ * no keys to be matched: so it is in most containers of which one value was changed.
+ */
+export function areAligned(
+  docs: Triple<Doc>,
+  lists: Triple<UnitList | undefined>,
+  scope: Scope,
+): boolean {
+  const [old, fresh, mine] = lists
+  if (old === undefined || fresh === undefined || mine === undefined) return false
+  const { length } = old
+  if (length > MOST_UNITS || fresh.length !== length || mine.length !== length) return false
+  const names: string[] = []
+  for (let unit = 0; unit < length; unit++) {
+    const nodes = [old.node[unit] ?? 0, fresh.node[unit] ?? 0, mine.node[unit] ?? 0] as const
+    const name = sharedName(docs, nodes)
+    if (name === undefined || (name !== SAME_WORDS && names.includes(name))) return false
+    if (name !== SAME_WORDS) names.push(name)
+    if (docs[OLD].kind(nodes[OLD]) === Kind.Element && !areOneElement(docs, nodes, scope))
+      return false
+  }
+  return true
+}
+
+const SAME_WORDS = ' '
+
+/** The kind and name that a unit has in all three; of comments and texts, whether they are the same. */
+function sharedName(docs: Triple<Doc>, nodes: Triple<number>): string | undefined {
+  const kind = docs[OLD].kind(nodes[OLD])
+  if (docs[NEW].kind(nodes[NEW]) !== kind || docs[MINE].kind(nodes[MINE]) !== kind) return undefined
+  switch (kind) {
+    case Kind.Element:
+    case Kind.Attribute:
+    case Kind.Member:
+    case Kind.Section:
+    case Kind.Property: {
+      const name = docs[OLD].name(nodes[OLD])
+      const isShared = docs[NEW].name(nodes[NEW]) === name && docs[MINE].name(nodes[MINE]) === name
+      return isShared ? `${kind}${name}` : undefined
+    }
+    case Kind.Comment:
+    case Kind.Text:
+      return areSame(docs, nodes) ? SAME_WORDS : undefined
+    default:
+      return areSame(docs, nodes) ? `${kind}` : undefined
+  }
+}
+
+function areSame(docs: Triple<Doc>, [old, fresh, mine]: Triple<number>): boolean {
+  return (
+    sameSlice(docs[OLD].tree, old, docs[NEW].tree, fresh) &&
+    sameSlice(docs[OLD].tree, old, docs[MINE].tree, mine)
+  )
+}
+
+/** Elements are told by their identity even where they stand alone: it must not have changed. */
+function areOneElement(docs: Triple<Doc>, nodes: Triple<number>, scope: Scope): boolean {
+  if (scope.isDocument) return true
+  const { identities, place } = scope
+  const name = docs[OLD].name(nodes[OLD])
+  if (identities.isConfigured(place, name)) return areSame(docs, nodes)
+  if (isChildless(docs[OLD], nodes[OLD])) {
+    if (isChildless(docs[NEW], nodes[NEW]) && isChildless(docs[MINE], nodes[MINE])) return true
+  }
+  const identity = identities.ofElements(place, name)
+  if (identity === undefined) return true
+  const [old, fresh, mine] = docs.map((doc, side) => {
+    return identityOf(doc, nodes[side] ?? 0, identity)?.join('\0')
+  })
+  return old !== undefined && old === fresh && old === mine
+}
+
+/** Whether an element is nothing but its text: it has neither attributes nor elements. */
+export function isChildless({ tree }: Doc, node: number): boolean {
+  const stop = tree.next[node] ?? 0
+  for (let child = node + 1; child < stop; child = tree.next[child] ?? stop) {
+    const kind = tree.kind[child]
+    if (kind !== Kind.Text && kind !== Kind.Comment) return false
+  }
+  return true
+}
