@@ -57,10 +57,10 @@ export async function carryPaths(request: CarryRequest): Promise<CarryDone> {
     const report =
       kind === 'file' ? await carrySingle(request, output) : await carryFolders(request, output)
     request.signal?.throwIfAborted()
-    await output.commit()
+    output.commit()
     return { report, kind }
   } catch (error) {
-    await output.discard()
+    output.discard()
     throw error
   }
 }
@@ -90,16 +90,16 @@ async function carrySingle(request: CarryRequest, output: ResultWriter): Promise
     oldUnknown,
     explain: request.explain,
   })
-  if (carried.bytes !== undefined) await output.file('', carried.bytes)
+  if (carried.bytes !== undefined) output.file('', carried.bytes)
   return { files: [carried.report], problems: [] }
 }
 
 async function carryFolders(request: CarryRequest, output: ResultWriter): Promise<CarryReport> {
   const { paths } = request
   const trees = [
-    isNoOld(paths) ? new Map<string, TreeEntry>() : await readTree(paths.old),
-    await readTree(paths.new),
-    await readTree(paths.mine),
+    isNoOld(paths) ? new Map<string, TreeEntry>() : readTree(paths.old),
+    readTree(paths.new),
+    readTree(paths.mine),
   ] as const
   const clashes = kindClashes(trees)
   const isIn = (path: string): KindClash | undefined =>
@@ -109,15 +109,26 @@ async function carryFolders(request: CarryRequest, output: ResultWriter): Promis
   )
   const report: CarryReport = { files: [], problems: [] }
   const run = { ...request, vanillaIsSingleByte: once(() => hasSingleByte(trees)) }
-  await output.folder('')
-  for (const clash of clashes) await carryClash(output, clash, trees[clash.side], report)
+  output.folder('')
+  for (const clash of clashes) carryClash(output, clash, trees[clash.side], report)
   for (const [done, pair] of pairs.entries()) {
+    await breathe()
     request.signal?.throwIfAborted()
     await carryPair(run, output, pair, report)
     request.progress?.(done + 1, pairs.length)
   }
   report.files.sort((one, other) => (one.path < other.path ? -1 : 1))
   return report
+}
+
+let lastBreath = 0
+
+/** Lets signals in now and then: all work on files is done in one go. */
+async function breathe(): Promise<void> {
+  const now = performance.now()
+  if (now - lastBreath < 50) return
+  await new Promise(setImmediate)
+  lastBreath = performance.now()
 }
 
 /** A question that is answered when it is first asked, and once. */
@@ -140,16 +151,15 @@ function hasSingleByte([old, fresh]: readonly ReadonlyMap<string, TreeEntry>[]):
 }
 
 /** A file here and a folder there: what was chosen is there as a whole. */
-async function carryClash(
+function carryClash(
   output: ResultWriter,
   clash: KindClash,
   tree: ReadonlyMap<string, TreeEntry>,
   report: CarryReport,
-): Promise<void> {
+): void {
   if (clash.conflict) report.files.push(clashReport(clash))
   for (const [path, entry] of tree) {
-    if (path === clash.root || path.startsWith(`${clash.root}/`))
-      await copyEntry(output, path, entry)
+    if (path === clash.root || path.startsWith(`${clash.root}/`)) copyEntry(output, path, entry)
   }
 }
 
@@ -201,7 +211,7 @@ async function carryEntry(
   if (kinds.has('link') || kinds.has('empty-folder')) {
     const side = pickSide(triple((each) => describe(entries[each])))
     const gone = side !== undefined && isDropped(entries)
-    if (side !== undefined && !gone) await copyEntry(output, path, entries[side])
+    if (side !== undefined && !gone) copyEntry(output, path, entries[side])
     return
   }
   const { bytes, problems } = readAll(path, entries)
@@ -226,13 +236,13 @@ async function carryEntry(
       problems,
     })
     const kept = bytes[MINE] ?? bytes[NEW]
-    if (kept !== undefined) await output.file(path, kept)
+    if (kept !== undefined) output.file(path, kept)
     return
   }
   const carried = await carryFile(input)
   report.files.push(carried.report)
   if (carried.bytes !== undefined)
-    await output.file(path, carried.bytes, pick(triple((side) => entries[side]?.mode)))
+    output.file(path, carried.bytes, pick(triple((side) => entries[side]?.mode)))
 }
 
 /** What a link or an empty folder is, to compare: its kind and where it leads. */
@@ -248,15 +258,11 @@ function isDropped(entries: Triple<TreeEntry | undefined>): boolean {
   return (fresh === undefined && mine === old) || (mine === undefined && fresh === old)
 }
 
-async function copyEntry(
-  output: ResultWriter,
-  path: string,
-  entry: TreeEntry | undefined,
-): Promise<void> {
+function copyEntry(output: ResultWriter, path: string, entry: TreeEntry | undefined): void {
   if (entry === undefined) return
-  if (entry.kind === 'link') await output.link(path, readlinkSync(entry.location))
-  else if (entry.kind === 'empty-folder') await output.folder(path)
-  else if (entry.kind === 'file') await output.file(path, readFileSync(entry.location), entry.mode)
+  if (entry.kind === 'link') output.link(path, readlinkSync(entry.location))
+  else if (entry.kind === 'empty-folder') output.folder(path)
+  else if (entry.kind === 'file') output.file(path, readFileSync(entry.location), entry.mode)
 }
 
 function readAll(

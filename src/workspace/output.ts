@@ -1,26 +1,37 @@
-import * as fs from 'node:fs/promises'
+import * as fs from 'node:fs'
 import { basename, dirname, join } from 'node:path'
 import { Failure, EXIT, systemFailure } from './failure.ts'
 
 /** What is written through; a test can put one in place whose calls fail. */
 export type FileSystem = Pick<
   typeof fs,
-  'mkdir' | 'open' | 'rename' | 'rm' | 'symlink' | 'chmod' | 'lstat' | 'readlink'
+  | 'mkdirSync'
+  | 'openSync'
+  | 'writeSync'
+  | 'fsyncSync'
+  | 'fchmodSync'
+  | 'closeSync'
+  | 'renameSync'
+  | 'rmSync'
+  | 'symlinkSync'
+  | 'lstatSync'
 >
 
 /** Where a result goes. */
 export interface ResultWriter {
   /** Writes one file; `path` is relative, with `/`, and empty where the result is a single file. */
-  file(path: string, bytes: Uint8Array, mode?: number): Promise<void>
-  folder(path: string): Promise<void>
-  link(path: string, to: string): Promise<void>
+  file(path: string, bytes: Uint8Array, mode?: number): void
+  folder(path: string): void
+  link(path: string, to: string): void
   /** Puts what was written in its place. */
-  commit(): Promise<void>
+  commit(): void
   /** Removes what was written so far. */
-  discard(): Promise<void>
+  discard(): void
 }
 
-const nothing = (): Promise<void> => Promise.resolve()
+const nothing = (): void => undefined
+
+const QUIET = { throwIfNoEntry: false } as const
 
 /** Writes nothing: for a forecast. */
 export const NO_OUTPUT: ResultWriter = {
@@ -49,9 +60,8 @@ export class Output implements ResultWriter {
   }
 
   /** Prepares to write `target`; refuses where it exists and is not to be replaced. */
-  static async prepare(target: string, replace: boolean, disk: FileSystem = fs): Promise<Output> {
-    const there = await disk.lstat(target).catch(() => undefined)
-    if (there !== undefined && !replace) {
+  static prepare(target: string, replace: boolean, disk: FileSystem = fs): Output {
+    if (disk.lstatSync(target, QUIET) !== undefined && !replace) {
       throw new Failure('out/exists', `${target} exists already`, {
         exit: EXIT.refused,
         path: target,
@@ -61,80 +71,91 @@ export class Output implements ResultWriter {
     return new Output(target, replace, disk)
   }
 
-  /** Writes one file of a folder; `path` is relative, with `/`. */
-  async file(path: string, bytes: Uint8Array, mode?: number): Promise<void> {
-    await this.guarded(path, async () => {
+  /**
+   * Writes one file of a folder; `path` is relative, with `/`. A single file is on the disk before it
+   * takes its place; the files of a folder are left to the system, for flushing each of thousands
+   * would take minutes, and all of them can be made again from the inputs.
+   */
+  file(path: string, bytes: Uint8Array, mode?: number): void {
+    this.guarded(path, () => {
       const location = this.locate(path)
-      await this.makeFolder(dirname(location))
-      const handle = await this.disk.open(location, 'wx', mode === undefined ? 0o666 : mode | 0o200)
+      this.makeFolder(dirname(location))
+      const { disk } = this
+      const handle = disk.openSync(location, 'wx', mode === undefined ? 0o666 : mode | 0o200)
       try {
-        await handle.writeFile(bytes)
-        await handle.sync()
+        for (let at = 0; at < bytes.length;) at += disk.writeSync(handle, bytes, at)
+        if (mode !== undefined) disk.fchmodSync(handle, mode)
+        if (path === '') disk.fsyncSync(handle)
       } finally {
-        await handle.close()
+        disk.closeSync(handle)
       }
-      if (mode !== undefined) await this.disk.chmod(location, mode)
     })
   }
 
-  async folder(path: string): Promise<void> {
-    await this.guarded(path, () => this.makeFolder(this.locate(path)))
+  folder(path: string): void {
+    this.guarded(path, () => {
+      this.makeFolder(this.locate(path))
+    })
   }
 
-  async link(path: string, to: string): Promise<void> {
-    await this.guarded(path, async () => {
-      await this.makeFolder(dirname(this.locate(path)))
-      await this.disk.symlink(to, this.locate(path))
+  link(path: string, to: string): void {
+    this.guarded(path, () => {
+      this.makeFolder(dirname(this.locate(path)))
+      this.disk.symlinkSync(to, this.locate(path))
     })
   }
 
   /** Puts what was written in its place. */
-  async commit(): Promise<void> {
-    await this.guarded('', async () => {
-      const there = await this.disk.lstat(this.target).catch(() => undefined)
+  commit(): void {
+    this.guarded('', () => {
+      const there = this.disk.lstatSync(this.target, QUIET)
       if (there === undefined || !this.replace) {
         if (there !== undefined) throw Object.assign(new Error('exists'), { code: 'EEXIST' })
-        await this.disk.rename(this.temporary, this.target)
+        this.disk.renameSync(this.temporary, this.target)
         return
       }
-      if (there.isDirectory()) await this.exchange()
-      else await this.disk.rename(this.temporary, this.target)
+      if (there.isDirectory()) this.exchange()
+      else this.disk.renameSync(this.temporary, this.target)
     })
   }
 
   /** A folder cannot be renamed over another: the old is moved aside first, and comes back where the new cannot take its place. */
-  private async exchange(): Promise<void> {
+  private exchange(): void {
     const aside = `${this.temporary}.old`
-    await this.disk.rename(this.target, aside)
+    this.disk.renameSync(this.target, aside)
     try {
-      await this.disk.rename(this.temporary, this.target)
+      this.disk.renameSync(this.temporary, this.target)
     } catch (error) {
-      await this.disk.rename(aside, this.target)
+      this.disk.renameSync(aside, this.target)
       throw error
     }
-    await this.disk.rm(aside, { recursive: true, force: true })
+    this.disk.rmSync(aside, { recursive: true, force: true })
   }
 
   /** Removes what was written so far; the target stays as it was. */
-  async discard(): Promise<void> {
-    await this.disk.rm(this.temporary, { recursive: true, force: true }).catch(() => undefined)
+  discard(): void {
+    try {
+      this.disk.rmSync(this.temporary, { recursive: true, force: true })
+    } catch {
+      // what kept it from being written is told, and that is what matters
+    }
   }
 
   private locate(path: string): string {
     return path === '' ? this.temporary : join(this.temporary, ...path.split('/'))
   }
 
-  private async makeFolder(location: string): Promise<void> {
+  private makeFolder(location: string): void {
     if (this.folders.has(location)) return
-    await this.disk.mkdir(location, { recursive: true })
+    this.disk.mkdirSync(location, { recursive: true })
     this.folders.add(location)
   }
 
-  private async guarded(path: string, write: () => Promise<void>): Promise<void> {
+  private guarded(path: string, write: () => void): void {
     try {
-      await write()
+      write()
     } catch (error) {
-      await this.discard()
+      this.discard()
       throw systemFailure(error, 'Writing', path === '' ? this.target : join(this.target, path))
     }
   }

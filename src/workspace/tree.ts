@@ -1,4 +1,5 @@
-import { lstat, readdir } from 'node:fs/promises'
+import type { Dirent } from 'node:fs'
+import { lstatSync, readdirSync } from 'node:fs'
 import { join } from 'node:path'
 import { systemFailure } from './failure.ts'
 
@@ -12,14 +13,12 @@ export interface TreeEntry {
 }
 
 /** What a folder holds at any depth, by path relative to it, with `/`, in the order of the paths. */
-export async function readTree(root: string): Promise<Map<string, TreeEntry>> {
+export function readTree(root: string): Map<string, TreeEntry> {
   const entries = new Map<string, TreeEntry>()
   const waiting = ['']
   for (let folder = waiting.pop(); folder !== undefined; folder = waiting.pop()) {
     const location = join(root, folder)
-    const children = await readdir(location, { withFileTypes: true }).catch((error: unknown) => {
-      throw systemFailure(error, 'Reading the folder', location)
-    })
+    const children = listFolder(location)
     if (children.length === 0 && folder !== '') {
       entries.set(folder, { kind: 'empty-folder', location, mode: 0 })
     }
@@ -29,9 +28,17 @@ export async function readTree(root: string): Promise<Map<string, TreeEntry>> {
       if (child.isDirectory()) waiting.push(path)
       else if (child.isSymbolicLink()) entries.set(path, { kind: 'link', location: at, mode: 0 })
       else if (child.isFile())
-        entries.set(path, { kind: 'file', location: at, mode: (await lstat(at)).mode & 0o777 })
+        entries.set(path, { kind: 'file', location: at, mode: lstatSync(at).mode & 0o777 })
       else entries.set(path, { kind: 'other', location: at, mode: 0 })
     }
   }
   return new Map([...entries].sort(([a], [b]) => (a < b ? -1 : 1)))
+}
+
+function listFolder(location: string): Dirent[] {
+  try {
+    return readdirSync(location, { withFileTypes: true })
+  } catch (error) {
+    throw systemFailure(error, 'Reading the folder', location)
+  }
 }

@@ -1,4 +1,4 @@
-import * as fs from 'node:fs/promises'
+import * as fs from 'node:fs'
 import {
   mkdirSync,
   mkdtempSync,
@@ -14,7 +14,7 @@ import { carryPaths } from '../../src/workspace/carry-paths.ts'
 import { Failure } from '../../src/workspace/failure.ts'
 import type { FileSystem } from '../../src/workspace/output.ts'
 
-const CALLS = ['mkdir', 'open', 'rename'] as const
+const CALLS = ['mkdirSync', 'openSync', 'writeSync', 'renameSync'] as const
 
 function inputs(): {
   folder: string
@@ -39,7 +39,7 @@ function failing(call: (typeof CALLS)[number], nth: number): FileSystem {
   let made = 0
   const fails = (...args: unknown[]): unknown => {
     if (++made !== nth) return (fs[call] as (...all: unknown[]) => unknown)(...args) // the call it stands for
-    return Promise.reject(Object.assign(new Error('no space'), { code: 'ENOSPC' }))
+    throw Object.assign(new Error('no space'), { code: 'ENOSPC' })
   }
   return { ...fs, [call]: fails }
 }
@@ -73,7 +73,12 @@ test('where a new folder cannot take the place of the old, the old comes back', 
     out: join(folder, 'out'),
   }
   const before = readdirSync(folder)
-  const run = carryPaths({ paths: folders, config: {}, replace: true, disk: failing('rename', 2) })
+  const run = carryPaths({
+    paths: folders,
+    config: {},
+    replace: true,
+    disk: failing('renameSync', 2),
+  })
   await expect(run).rejects.toMatchObject({ exit: 5 })
   expect(readdirSync(folder)).toEqual(before)
   expect(readFileSync(join(folder, 'out', 'a.json'), 'utf8')).toBe('{}')

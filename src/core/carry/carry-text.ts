@@ -1,6 +1,6 @@
 import { Tree } from '../document/tree.ts'
 import { Doc } from '../formats/doc.ts'
-import type { DialectSettings, Format, Reading } from '../formats/format.ts'
+import type { DialectReader, DialectSettings, Format, Reading } from '../formats/format.ts'
 import { foldName } from '../formats/format.ts'
 import { Identities } from '../identity/identities.ts'
 import type { Triple } from '../identity/sides.ts'
@@ -57,9 +57,10 @@ export function carryText(texts: Triple<string | undefined>, options: CarryOptio
   const target = pick(triple((side) => (ends[side] === 'none' ? undefined : ends[side]))) ?? 'lf'
   const sources = uniform ? triple((side) => toLineEnds(texts[side], 'lf')) : texts
   const reader = options.format.reader(vanillaOf(sources), options.dialect)
+  const read = new Map<string, Reading>()
   const readings = triple((side) => {
     const source = sources[side]
-    return source === undefined ? undefined : reader.read(source)
+    return source === undefined ? undefined : readOnce(source, reader, read)
   })
   for (const side of SIDES) {
     for (const problem of readings[side]?.problems ?? [])
@@ -71,10 +72,7 @@ export function carryText(texts: Triple<string | undefined>, options: CarryOptio
   }
   warnOfLaxness(readings, ledger)
   const empty = new Doc(options.format, new Tree(''), reader)
-  const docs = triple((side) => {
-    const reading = readings[side]
-    return reading === undefined ? empty : new Doc(options.format, reading.tree, reader)
-  })
+  const docs = docsOf(readings, (tree) => new Doc(options.format, tree, reader), empty)
   const present = triple((side) => readings[side] !== undefined)
   const known = docs.filter((_, side) => present[side] === true)
   const identities = new Identities(known, options.identity ?? new Map<string, string>())
@@ -105,6 +103,28 @@ export function carryText(texts: Triple<string | undefined>, options: CarryOptio
   const ended = withLastLineEnd(merged, wantsEnd ?? false, lineEnd)
   const text = uniform ? (toLineEnds(ended, target) ?? '') : ended
   return { text, changes: ledger.changes, ...told }
+}
+
+/** What is equal in two inputs is read once, and is one document. */
+function readOnce(source: string, reader: DialectReader, known: Map<string, Reading>): Reading {
+  const reading = known.get(source) ?? reader.read(source)
+  known.set(source, reading)
+  return reading
+}
+
+function docsOf(
+  readings: Triple<Reading | undefined>,
+  make: (tree: Tree) => Doc,
+  empty: Doc,
+): Triple<Doc> {
+  const docs = new Map<Tree, Doc>()
+  return triple((side) => {
+    const tree = readings[side]?.tree
+    if (tree === undefined) return empty
+    const doc = docs.get(tree) ?? make(tree)
+    docs.set(tree, doc)
+    return doc
+  })
 }
 
 /** What shows the dialect: what vanilla has, or mine where there is nothing else. */

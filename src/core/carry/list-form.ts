@@ -60,9 +60,10 @@ function formOf(merge: Merge, { lists, nodes }: ListInput): Form {
   const outers = triple((side) => outerIndent(merge, side, nodes[side]))
   const outer = pick(outers) ?? ''
   const toResult = (side: Side, from: string, to: string): Fit | undefined => {
-    const fromStep = merge.steps[side]
-    const stepFits = fromStep === merge.resultStep || side === MINE
-    return from === to && stepFits ? undefined : { from, fromStep, to, toStep: merge.resultStep }
+    const { inputs, result } = merge.steps
+    const fromStep = inputs[side]
+    const stepFits = fromStep === result || side === MINE
+    return from === to && stepFits ? undefined : { from, fromStep, to, toStep: result }
   }
   const indent = childIndent(indents, toResult(NEW, outers[NEW] ?? '', outer))
   return {

@@ -60,9 +60,7 @@ export class Merge {
   readonly together: Together
   /** Whether the last line written is a comment that belongs to no entry: what follows must not take it over. */
   endsInFreeComment = false
-  /** One step of nesting in each document, and in the result. */
-  readonly steps: Triple<string>
-  readonly resultStep: string
+  private knownSteps: { inputs: Triple<string>; result: string } | undefined
 
   constructor(
     readonly docs: Triple<Doc>,
@@ -75,11 +73,18 @@ export class Merge {
     this.record = new Recorder(docs, ledger, options.explain)
     this.elements = new ElementMerge(this)
     this.together = new Together(docs, options.together)
+  }
+
+  /** One step of nesting in each document, and in the result; worked out when something is to be fitted. */
+  get steps(): { inputs: Triple<string>; result: string } {
+    if (this.knownSteps !== undefined) return this.knownSteps
+    const { docs, present } = this
     const steps = triple((side) =>
       present[side] ? indentStep(docs[side].tree, docs[side].lines) : undefined,
     )
-    this.resultStep = pick(steps) ?? '  '
-    this.steps = triple((side) => steps[side] ?? this.resultStep)
+    const result = pick(steps) ?? '  '
+    this.knownSteps = { inputs: triple((side) => steps[side] ?? result), result }
+    return this.knownSteps
   }
 
   /** Merges the whole documents; gives the text of the result. */
@@ -311,10 +316,13 @@ export class Merge {
 
   /** The units of a container in each document that has it. */
   contentLists(nodes: Nodes): Triple<UnitList | undefined> {
-    return triple((side) => {
-      const { tree, format } = this.docs[side]
-      return nodes[side] < 0 ? undefined : contentUnits(tree, nodes[side], format.separator)
-    })
+    const [old, fresh, mine] = this.docs
+    const list = (doc: Doc, node: number): UnitList | undefined =>
+      node < 0 ? undefined : contentUnits(doc.tree, node, doc.format.separator)
+    const ofOld = list(old, nodes[OLD])
+    const again = (doc: Doc, node: number): UnitList | undefined =>
+      doc === old && node === nodes[OLD] ? ofOld : list(doc, node)
+    return [ofOld, again(fresh, nodes[NEW]), again(mine, nodes[MINE])]
   }
 
   /** Writes a stretch that is form alone, chosen three-way. */

@@ -12,6 +12,9 @@ export interface NodeSpans {
   bodyEnd: number
 }
 
+/** How much longer the arrays get when they are full: a document has about one node to 13 characters. */
+const GROWTH = 1.4
+
 /**
  * The nodes of one document in document order, as parallel arrays: a tree of small objects would
  * take five times the memory. The first child of node `i` is `i + 1`, the node after its subtree is
@@ -85,7 +88,7 @@ export class Tree {
   }
 
   private grow(): void {
-    const capacity = this.kind.length * 2
+    const capacity = Math.ceil(this.kind.length * GROWTH) + 16
     const wider = (from: Int32Array): Int32Array => {
       const to = new Int32Array(capacity)
       to.set(from)

@@ -33,20 +33,20 @@ export function elementsNamed(doc: Doc, parents: readonly number[], name: string
 
 /** Whether anywhere at a place two elements of that name stand in one container. */
 export function hasSiblings(doc: Doc, place: string, name: string): boolean {
-  return hasSiblingsBelow(doc, doc.root(), place === '' ? [] : place.split('/'), name)
+  const steps = place === '' ? [name] : [...place.split('/'), name]
+  return hasSiblingsBelow(doc, doc.root(), steps, 0)
 }
 
-function hasSiblingsBelow(doc: Doc, node: number, steps: readonly string[], name: string): boolean {
+function hasSiblingsBelow(doc: Doc, node: number, steps: readonly string[], at: number): boolean {
   if (node < 0) return false
   const { tree } = doc
-  const [step, ...rest] = steps
+  const step = steps[at] ?? ''
+  const isLast = at === steps.length - 1
   const stop = tree.next[node] ?? 0
   let count = 0
   for (let child = node + 1; child < stop; child = tree.next[child] ?? stop) {
-    if (tree.kind[child] !== Kind.Element) continue
-    if (step === undefined) {
-      if (isNamed(doc, child, name) && ++count > 1) return true
-    } else if (isNamed(doc, child, step) && hasSiblingsBelow(doc, child, rest, name)) return true
+    if (tree.kind[child] !== Kind.Element || !isNamed(doc, child, step)) continue
+    if (isLast ? ++count > 1 : hasSiblingsBelow(doc, child, steps, at + 1)) return true
   }
   return false
 }

@@ -125,10 +125,11 @@ export class XmlScanner {
 
   /** Ends the run of text before `at`; blanks alone make no node. */
   private flushText(at: number): void {
+    if (!this.textSolid) return
     const start = this.textStart
-    if (this.textSolid && this.depth > 0) {
-      const spans = { start, end: at, nameEnd: start, bodyStart: start, bodyEnd: at }
-      this.tree.leaf({ kind: Kind.Text, ...spans })
+    if (this.depth > 0) {
+      const { tree } = this
+      tree.close(tree.open(Kind.Text, start, start, start), at, at)
     }
     this.textSolid = false
   }
@@ -171,6 +172,7 @@ export class XmlScanner {
   private attributes(node: number, from: number): number {
     const { source, end } = this
     let at = from
+    if (at < end && source.charCodeAt(at) === GREATER) return at + 1
     let count = 0
     let names: Map<string, number> | undefined
     for (;;) {
@@ -300,6 +302,8 @@ export class XmlScanner {
 
   private closeTag(at: number): number {
     const { source, end } = this
+    const plain = this.plainClose(at)
+    if (plain > at) return plain
     const nameEnd = skipName(source, at + 2, end)
     const close = skipBlanks(source, nameEnd, end)
     this.flushText(at)
@@ -314,6 +318,23 @@ export class XmlScanner {
     } else this.mismatch(at, nameEnd, after)
     this.textStart = after
     return after
+  }
+
+  /** Takes `</name>` where that is the one awaited, as it mostly is; else gives `at`. */
+  private plainClose(at: number): number {
+    if (this.depth === 0) return at
+    const { source, tree } = this
+    const node = this.open[this.depth - 1] ?? 0
+    const from = (tree.start[node] ?? 0) + 1
+    const length = (tree.nameEnd[node] ?? 0) - from
+    const close = at + 2 + length
+    if (close >= this.end || source.charCodeAt(close) !== GREATER) return at
+    for (let i = 0; i < length; i++)
+      if (source.charCodeAt(from + i) !== source.charCodeAt(at + 2 + i)) return at
+    this.flushText(at)
+    this.closeTop(at, close + 1)
+    this.textStart = close + 1
+    return close + 1
   }
 
   private isNamed(node: number, from: number, to: number): boolean {
