@@ -35,7 +35,6 @@ const script = new Script(
   {
     filename,
     cachedData,
-    importModuleDynamically: (name) => import(name),
   },
 )
 const loaded = { exports: {} }

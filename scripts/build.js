@@ -15,6 +15,8 @@ const shared = {
   minifySyntax: true,
   minifyWhitespace: true,
   legalComments: 'none',
+  // a script that is run with a code cache has no import(): what is loaded later is required later
+  supported: { 'dynamic-import': false },
   logLevel: 'warning',
 }
 await rm('dist', { recursive: true, force: true })

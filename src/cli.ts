@@ -7,6 +7,11 @@ import { EXIT } from './workspace/failure.ts'
  * command is known (its name is mistyped) is told here.
  */
 export async function main(argv: string[], root: string): Promise<void> {
+  // who reads the output has read enough: what was to be done is done
+  process.stdout.on('error', (error: NodeJS.ErrnoException) => {
+    if (error.code === 'EPIPE') process.exit()
+    throw error
+  })
   try {
     await run(argv.length === 0 ? ['--help'] : argv, { root })
   } catch (error) {
@@ -32,3 +37,4 @@ export async function main(argv: string[], root: string): Promise<void> {
 }
 
 export { COMMANDS } from './commands/index.ts'
+export { serveCrew } from './workspace/crew-member.ts'

@@ -1,3 +1,4 @@
+import { join } from 'node:path'
 import { Flags } from '@oclif/core'
 import type { CarryReport } from '../core/carry/report.ts'
 import { totalCounts } from '../core/carry/report.ts'
@@ -87,14 +88,15 @@ and the key is listed. Nothing but --out is written.`
         progress.update(done, total)
       },
       signal: interrupted.signal,
+      crew: join(this.config.root, 'bin', 'crew-member.js'),
     })
     progress.end()
+    process.exitCode = exitCode(report)
     const next = nextCommands(report, paths, dryRun)
-    if (flags.json) this.print(`${JSON.stringify(carryJson(report, next), null, 2)}\n`)
+    if (flags.json) await this.printJson(carryJson(report, next))
     else if (flags.explain !== undefined)
       this.print(showExplanation(report, flags.explain, this.paint, this.width))
     else this.print(showCarry({ report, paths, next, dryRun }, this.paint, this.width))
-    process.exitCode = exitCode(report)
   }
 }
 

@@ -1,11 +1,16 @@
+import { once } from 'node:events'
 import { Command, Errors, Flags } from '@oclif/core'
 import type { LocatedProblem } from '../core/carry/report.ts'
 import { failureJson } from '../show/carry-json.ts'
+import { jsonChunks } from '../show/json-chunks.ts'
 import type { Paint } from '../show/paint.ts'
 import { colourPaint } from '../show/paint.ts'
 import { showProblem } from '../show/problem-view.ts'
-import { EXIT, Failure } from '../workspace/failure.ts'
+import { asFailure, EXIT, Failure } from '../workspace/failure.ts'
 import { colourLevel, outputWidth } from './terminal.ts'
+
+/** So many characters are printed at once. */
+const AT_ONCE = 1 << 16
 
 /** What all commands share: `--json`, the terminal, and how a failure is told. */
 export abstract class ProgramCommand extends Command {
@@ -28,9 +33,21 @@ export abstract class ProgramCommand extends Command {
     process.stdout.write(text)
   }
 
+  /** Prints one JSON document piece by piece, as fast as it is taken. */
+  protected async printJson(document: unknown): Promise<void> {
+    let text = ''
+    for (const chunk of jsonChunks(document)) {
+      text += chunk
+      if (text.length < AT_ONCE) continue
+      if (!process.stdout.write(text)) await once(process.stdout, 'drain')
+      text = ''
+    }
+    this.print(`${text}\n`)
+  }
+
   /** Tells what went wrong, in the form that was asked for, and sets the exit code. */
   override async catch(error: Error): Promise<void> {
-    const failure = asFailure(error)
+    const failure = failureOf(error)
     process.exitCode = failure.exit
     const problem = asProblem(failure)
     if (this.argv.includes('--json')) {
@@ -43,25 +60,11 @@ export abstract class ProgramCommand extends Command {
   }
 }
 
-function asFailure(error: Error): Failure {
-  if (error instanceof Failure) return error
-  if (error.name === 'AbortError') {
-    return new Failure('run/interrupted', 'interrupted; nothing was written', {
-      exit: EXIT.interrupted,
-    })
-  }
-  if (error instanceof Errors.CLIError) {
-    const hint = 'run the command with --help to see an example'
-    return new Failure('call/wrong', callMessage(error.message), {
-      exit: EXIT.wrongCall,
-      hint,
-    })
-  }
-  return new Failure('run/unexpected', `something unforeseen happened: ${error.message}`, {
-    exit: EXIT.unexpected,
-    hint: 'nothing was left half-written; please report this with the files that bring it about',
-    cause: error,
-  })
+/** A call that oclif refuses is told in the program's own words. */
+function failureOf(error: Error): Failure {
+  if (!(error instanceof Errors.CLIError)) return asFailure(error)
+  const hint = 'run the command with --help to see an example'
+  return new Failure('call/wrong', callMessage(error.message), { exit: EXIT.wrongCall, hint })
 }
 
 /** What is wrong with a call, in one sentence. */

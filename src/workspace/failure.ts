@@ -36,6 +36,21 @@ export class Failure extends Error {
   }
 }
 
+/** Whatever was thrown, as what is told of it. */
+export function asFailure(error: unknown): Failure {
+  if (error instanceof Failure) return error
+  const { name, message } = error instanceof Error ? error : new Error(String(error))
+  if (name === 'AbortError') {
+    const exit = EXIT.interrupted
+    return new Failure('run/interrupted', 'interrupted; nothing was written', { exit })
+  }
+  return new Failure('run/unexpected', `something unforeseen happened: ${message}`, {
+    exit: EXIT.unexpected,
+    hint: 'nothing was left half-written; please report this with the files that bring it about',
+    cause: error,
+  })
+}
+
 /** An error of the operating system, as a sentence and an exit code; anything else stays what it is. */
 export function systemFailure(error: unknown, doing: string, path: string): unknown {
   if (error instanceof Failure || !(error instanceof Error) || !('code' in error)) return error

@@ -19,6 +19,8 @@ export type FileSystem = Pick<
 
 /** Where a result goes. */
 export interface ResultWriter {
+  /** Where it is written until it is put in its place; undefined where nothing is written. */
+  readonly location: string | undefined
   /** Writes one file; `path` is relative, with `/`, and empty where the result is a single file. */
   file(path: string, bytes: Uint8Array, mode?: number): void
   folder(path: string): void
@@ -35,6 +37,7 @@ const QUIET = { throwIfNoEntry: false } as const
 
 /** Writes nothing: for a forecast. */
 export const NO_OUTPUT: ResultWriter = {
+  location: undefined,
   file: nothing,
   folder: nothing,
   link: nothing,
@@ -47,16 +50,22 @@ export const NO_OUTPUT: ResultWriter = {
  * or not at all, whatever happens in between.
  */
 export class Output implements ResultWriter {
-  private readonly temporary: string
   private readonly folders = new Set<string>()
 
   private constructor(
     readonly target: string,
+    private readonly temporary: string,
     private readonly replace: boolean,
     private readonly disk: FileSystem,
-  ) {
-    const id = process.pid.toString(36) + Math.random().toString(36).slice(2, 10)
-    this.temporary = join(dirname(target), `.${basename(target)}.anagnosis-${id}`)
+  ) {}
+
+  get location(): string {
+    return this.temporary
+  }
+
+  /** Writes into a folder that another has prepared, who will put it in its place. */
+  static into(folder: string): Output {
+    return new Output(folder, folder, false, fs)
   }
 
   /** Prepares to write `target`; refuses where it exists and is not to be replaced. */
@@ -68,7 +77,9 @@ export class Output implements ResultWriter {
         hint: 'name another --out, or add --replace',
       })
     }
-    return new Output(target, replace, disk)
+    const id = process.pid.toString(36) + Math.random().toString(36).slice(2, 10)
+    const temporary = join(dirname(target), `.${basename(target)}.anagnosis-${id}`)
+    return new Output(target, temporary, replace, disk)
   }
 
   /**

@@ -1,0 +1,166 @@
+import { readFileSync, readlinkSync } from 'node:fs'
+import { pick, pickSide } from '../core/carry/pick.ts'
+import type { CarryReport, FileReport, LocatedProblem } from '../core/carry/report.ts'
+import { countsOf } from '../core/carry/report.ts'
+import type { Triple } from '../core/identity/sides.ts'
+import { MINE, NEW, SIDE_NAMES, triple } from '../core/identity/sides.ts'
+import { carryFile } from './carry-file.ts'
+import type { Config } from './config.ts'
+import { Failure, systemFailure } from './failure.ts'
+import { ruleFor } from './file-rule.ts'
+import type { ResultWriter } from './output.ts'
+import type { FilePair } from './pair-files.ts'
+import type { TreeEntry } from './tree.ts'
+
+/** What holds for all files of a folder. */
+export interface FolderContext {
+  config: Config
+  oldUnknown: boolean
+  explain: string | undefined
+  /** Whether vanilla has text of one byte a character, whose alphabet no file tells. */
+  vanillaIsSingleByte: () => boolean
+}
+
+/** Carries what stands at one path of three folders, writes it, and adds to the report. */
+export async function carryPair(
+  context: FolderContext,
+  output: ResultWriter,
+  pair: FilePair,
+  report: CarryReport,
+): Promise<void> {
+  const known = report.files.length
+  await carryEntry(context, output, pair.path, pair.entries, report)
+  const file = report.files[known]
+  if (pair.spellings !== undefined) report.problems.push(otherCapitals(pair.path, pair.spellings))
+  if (file !== undefined && pair.renamed !== undefined) tellRenamed(file, pair.renamed)
+}
+
+function tellRenamed(file: FileReport, { was, by }: NonNullable<FilePair['renamed']>): void {
+  file.was = was
+  if (file.outcome !== 'conflict' && file.outcome !== 'unread') file.outcome = 'renamed'
+  const values = { old: null, new: null, mine: null, result: null }
+  file.changes.unshift({ key: '', side: by, kind: 'renamed', was, ...values })
+  file.counts = countsOf(file.changes, file.conflicts)
+}
+
+function otherCapitals(path: string, spellings: readonly string[]): LocatedProblem {
+  return {
+    severity: 'warning',
+    code: 'file/other-capitals',
+    message: `${spellings.join(' and ')} differ by capitals alone; they are taken for one`,
+    path,
+    line: null,
+    column: null,
+    input: null,
+  }
+}
+
+async function carryEntry(
+  context: FolderContext,
+  output: ResultWriter,
+  path: string,
+  entries: Triple<TreeEntry | undefined>,
+  report: CarryReport,
+): Promise<void> {
+  const kinds = new Set(entries.flatMap((entry) => (entry === undefined ? [] : [entry.kind])))
+  if (kinds.has('other')) {
+    report.problems.push(notOpened(path))
+    return
+  }
+  if (kinds.has('link') || kinds.has('empty-folder')) {
+    const side = pickSide(triple((each) => describe(entries[each])))
+    const gone = side !== undefined && isDropped(entries)
+    if (side !== undefined && !gone) copyEntry(output, path, entries[side])
+    return
+  }
+  const { bytes, problems } = readAll(path, entries)
+  const rule = ruleFor(context.config, path)
+  const input = {
+    path,
+    bytes,
+    rule,
+    format: undefined,
+    oldUnknown: context.oldUnknown,
+    explain: context.explain,
+    vanillaIsSingleByte: context.vanillaIsSingleByte,
+  }
+  if (problems.length > 0) {
+    report.files.push({
+      path,
+      format: 'other',
+      outcome: 'unread',
+      counts: countsOf([], []),
+      changes: [],
+      conflicts: [],
+      problems,
+    })
+    const kept = bytes[MINE] ?? bytes[NEW]
+    if (kept !== undefined) output.file(path, kept)
+    return
+  }
+  const carried = await carryFile(input)
+  report.files.push(carried.report)
+  if (carried.bytes !== undefined)
+    output.file(path, carried.bytes, pick(triple((side) => entries[side]?.mode)))
+}
+
+/** What a link or an empty folder is, to compare: its kind and where it leads. */
+function describe(entry: TreeEntry | undefined): string | undefined {
+  if (entry?.kind === 'link') return `link ${readlinkSync(entry.location)}`
+  return entry?.kind
+}
+
+/** Whether old had it and one side dropped it while the other left it as it was. */
+function isDropped(entries: Triple<TreeEntry | undefined>): boolean {
+  const [old, fresh, mine] = triple((side) => describe(entries[side]))
+  if (old === undefined) return false
+  return (fresh === undefined && mine === old) || (mine === undefined && fresh === old)
+}
+
+/** Copies a file, a link or an empty folder as it is. */
+export function copyEntry(output: ResultWriter, path: string, entry: TreeEntry | undefined): void {
+  if (entry === undefined) return
+  if (entry.kind === 'link') output.link(path, readlinkSync(entry.location))
+  else if (entry.kind === 'empty-folder') output.folder(path)
+  else if (entry.kind === 'file') output.file(path, readFileSync(entry.location), entry.mode)
+}
+
+function readAll(
+  path: string,
+  entries: Triple<TreeEntry | undefined>,
+): { bytes: Triple<Buffer | undefined>; problems: LocatedProblem[] } {
+  const problems: LocatedProblem[] = []
+  const bytes = triple((side) => {
+    const entry = entries[side]
+    if (entry === undefined) return undefined
+    try {
+      return readFileSync(entry.location)
+    } catch (error) {
+      const failure = systemFailure(error, 'Reading', entry.location)
+      if (!(failure instanceof Failure)) throw failure
+      problems.push({
+        severity: 'error',
+        code: 'file/unreadable',
+        message: failure.message,
+        path,
+        line: null,
+        column: null,
+        input: SIDE_NAMES[side],
+      })
+      return undefined
+    }
+  })
+  return { bytes, problems }
+}
+
+function notOpened(path: string): LocatedProblem {
+  return {
+    severity: 'warning',
+    code: 'file/not-opened',
+    message: `${path} is a device, a pipe or a socket; it is not opened and not in the result`,
+    path,
+    line: null,
+    column: null,
+    input: null,
+  }
+}

@@ -1,0 +1,66 @@
+import { mkdirSync, mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { fileURLToPath } from 'node:url'
+import { expect, test } from 'vitest'
+import { carryPaths } from '../../src/workspace/carry-paths.ts'
+import { CREW_FROM } from '../../src/workspace/crew.ts'
+
+const crew = fileURLToPath(new URL('../../bin/crew-member.js', import.meta.url))
+
+/** Three folders of as many files as make a crew worth its start, some of them with conflicts, lost brackets and capitals. */
+function folders(): { old: string; new: string; mine: string; root: string } {
+  const root = mkdtempSync(join(tmpdir(), 'anagnosis-crew-'))
+  const path = { root, old: join(root, 'old'), new: join(root, 'new'), mine: join(root, 'mine') }
+  for (const side of ['old', 'new', 'mine'] as const) {
+    for (let i = 0; i < CREW_FROM; i++) {
+      const folder = join(path[side], String(i % 7))
+      mkdirSync(folder, { recursive: true })
+      const worth = side === 'old' || i % 3 > 0 ? i : side === 'new' ? i + 1 : i + 2
+      const broken = side === 'mine' && i % 100 === 4 ? '' : '}'
+      const name = side === 'mine' && i % 150 === 5 ? `File-${i}` : `file-${i}`
+      writeFileSync(join(folder, `${name}.json`), `{ "worth": ${worth}, "i": ${i % 5} ${broken}\n`)
+    }
+  }
+  return path
+}
+
+function contents(folder: string): Record<string, string> {
+  const files = readdirSync(folder, { recursive: true, withFileTypes: true })
+  return Object.fromEntries(
+    files
+      .filter((entry) => entry.isFile())
+      .map((entry) => [entry.name, readFileSync(join(entry.parentPath, entry.name), 'utf8')]),
+  )
+}
+
+test('a crew of threads comes to what one thread comes to, in the same order', async () => {
+  const { root, ...inputs } = folders()
+  const [alone, together] = [join(root, 'alone'), join(root, 'together')]
+  const one = await carryPaths({ paths: { ...inputs, out: alone }, config: {}, replace: false })
+  const done: number[] = []
+  const all = await carryPaths({
+    paths: { ...inputs, out: together },
+    config: {},
+    replace: false,
+    crew,
+    progress: (count) => done.push(count),
+  })
+  expect(all.report).toEqual(one.report)
+  expect(one.report.problems.length).toBeGreaterThan(0)
+  expect(contents(together)).toEqual(contents(alone))
+  expect(done.at(-1)).toBe(CREW_FROM)
+})
+
+test('an interrupted crew leaves nothing', async () => {
+  const { root, ...inputs } = folders()
+  const before = readdirSync(root)
+  const stop = new AbortController()
+  const paths = { ...inputs, out: join(root, 'out') }
+  const progress = (): void => {
+    stop.abort()
+  }
+  const run = carryPaths({ paths, config: {}, replace: false, crew, signal: stop.signal, progress })
+  await expect(run).rejects.toMatchObject({ name: 'AbortError' })
+  expect(readdirSync(root)).toEqual(before)
+})
