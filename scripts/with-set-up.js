@@ -14,6 +14,7 @@ const JOBS = {
     ['scripts/schema.js', '--check'],
     ['node_modules/vitest/vitest.mjs', 'run'],
   ],
+  soak: [['scripts/soak.js']],
   bench: [['bench/bench.js']],
   screenshots: [['scripts/screenshots.js']],
 }
