@@ -69,8 +69,7 @@ async function carryEntry(
   }
   if (kinds.has('link') || kinds.has('empty-folder')) {
     const side = pickSide(triple((each) => describe(entries[each])))
-    const gone = side !== undefined && isDropped(entries)
-    if (side !== undefined && !gone) copyEntry(output, path, entries[side])
+    if (side !== undefined && !isDropped(entries)) copyEntry(output, path, entries[side])
     return
   }
   const { bytes, problems } = readAll(path, entries)
@@ -110,11 +109,12 @@ function describe(entry: TreeEntry | undefined): string | undefined {
   return entry?.kind
 }
 
-/** Whether old had it and one side dropped it while the other left it as it was. */
+/** Whether old had it and both dropped it, or one did while the other left it as it was. */
 function isDropped(entries: Triple<TreeEntry | undefined>): boolean {
   const [old, fresh, mine] = triple((side) => describe(entries[side]))
   if (old === undefined) return false
-  return (fresh === undefined && mine === old) || (mine === undefined && fresh === old)
+  const isGone = (side: string | undefined): boolean => side === undefined || side === old
+  return (fresh === undefined && isGone(mine)) || (mine === undefined && isGone(fresh))
 }
 
 /** Copies a file, a link or an empty folder as it is. */

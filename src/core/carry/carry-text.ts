@@ -1,3 +1,4 @@
+import { isBlank } from '../document/characters.ts'
 import { Tree } from '../document/tree.ts'
 import { Doc } from '../formats/doc.ts'
 import type { DialectReader, DialectSettings, Format, Reading } from '../formats/format.ts'
@@ -7,7 +8,7 @@ import type { Triple } from '../identity/sides.ts'
 import { MINE, NEW, OLD, SIDE_NAMES, SIDES, triple } from '../identity/sides.ts'
 import { Ledger } from './ledger.ts'
 import type { Change, Conflict } from './ledger.ts'
-import { endsLine, lineEndsOf, toLineEnds } from './line-ends.ts'
+import { lineEndsOf, toLineEnds } from './line-ends.ts'
 import { locate } from './locate.ts'
 import { Merge } from './merge.ts'
 import { pick } from './pick.ts'
@@ -97,10 +98,7 @@ export function carryText(texts: Triple<string | undefined>, options: CarryOptio
       .join(', '),
   }
   if (everyDifference) return { text: texts[MINE], changes: [], ...told }
-  const wantsEnd = pick(
-    triple((side) => (texts[side] === undefined ? undefined : endsLine(texts[side] ?? ''))),
-  )
-  const ended = withLastLineEnd(merged, wantsEnd ?? false, lineEnd)
+  const ended = withTail(merged, pick(triple((side) => tailOf(sources[side]))) ?? '')
   const text = uniform ? (toLineEnds(ended, target) ?? '') : ended
   return { text, changes: ledger.changes, ...told }
 }
@@ -141,10 +139,17 @@ function traitsOf(readings: readonly Reading[]): Set<string> {
 
 const LINE_END = { lf: '\n', crlf: '\r\n', cr: '\r', none: '\n' } as const
 
-/** The last line's end is form: there or not there, as it was chosen three-way. */
-function withLastLineEnd(text: string, wanted: boolean, lineEnd: string): string {
-  if (text === '' || endsLine(text) === wanted) return text
-  return wanted ? text + lineEnd : text.replace(/(\r\n|\r|\n)$/, '')
+/** The blanks and line ends that a text ends in. */
+function tailOf(text: string | undefined): string | undefined {
+  if (text === undefined) return undefined
+  let at = text.length
+  while (at > 0 && isBlank(text.charCodeAt(at - 1))) at--
+  return text.slice(at)
+}
+
+/** What a file ends in is form: it is chosen three-way, whatever its last entry is. */
+function withTail(text: string, tail: string): string {
+  return text.slice(0, text.length - (tailOf(text) ?? '').length) + tail
 }
 
 function warnOfLaxness(readings: Triple<Reading | undefined>, ledger: Ledger): void {

@@ -213,13 +213,28 @@ export class Fates {
     const doc = this.merge.docs[side]
     for (let unit = 0; unit < (list?.length ?? 0); unit++) {
       if (list === undefined) break
-      const own = list.isComment(unit) ? [list.node[unit] ?? 0] : ownComments(list, unit)
-      for (const comment of own) {
-        const text = doc.commentText(comment)
-        counts.set(text, (counts.get(text) ?? 0) + 1)
-      }
+      const texts = list.isComment(unit)
+        ? [doc.commentText(list.node[unit] ?? 0)]
+        : this.ownTexts(side, unit)
+      for (const text of texts) counts.set(text, (counts.get(text) ?? 0) + 1)
     }
     return counts
+  }
+
+  /** The comments above an entry; of mine those that the result has: where mine left old's, they are new's. */
+  private ownTexts(side: Side, unit: number): string[] {
+    const { matching } = this.entries
+    const texts = (of: Side, at: number): string[] => {
+      const list = this.entries.lists[of]
+      if (list === undefined || at < 0) return []
+      return ownComments(list, at).map((comment) => this.merge.docs[of].commentText(comment))
+    }
+    const own = texts(side, unit)
+    if (side !== MINE) return own
+    const cls = matching.classOf[MINE][unit] ?? -1
+    const fresh = matching.unit(NEW, cls)
+    const isAsInOld = own.join('\n') === texts(OLD, matching.unit(OLD, cls)).join('\n')
+    return fresh >= 0 && isAsInOld ? texts(NEW, fresh) : own
   }
 
   private unitForm(side: Side, cls: number): string | undefined {

@@ -1,3 +1,4 @@
+import { Kind } from '../document/kind.ts'
 import type { UnitList } from '../document/unit-list.ts'
 import type { Side, Triple } from '../identity/sides.ts'
 import { MINE, NEW, triple } from '../identity/sides.ts'
@@ -52,7 +53,8 @@ interface Form {
   closeFits: Triple<Fit | undefined>
 }
 
-function formOf(merge: Merge, { lists, nodes }: ListInput): Form {
+function formOf(merge: Merge, { lists, nodes, kind }: ListInput): Form {
+  const isDocument = kind === Kind.Document
   const indents = triple((side) => {
     const list = lists[side]
     return list === undefined ? undefined : listIndent(list)
@@ -63,7 +65,8 @@ function formOf(merge: Merge, { lists, nodes }: ListInput): Form {
     const { inputs, result } = merge.steps
     const fromStep = inputs[side]
     const stepFits = fromStep === result || side === MINE
-    return from === to && stepFits ? undefined : { from, fromStep, to, toStep: result }
+    const fits = (from === to && stepFits) || isDocument
+    return fits ? undefined : { from, fromStep, to, toStep: result }
   }
   const indent = childIndent(indents, toResult(NEW, outers[NEW] ?? '', outer))
   return {

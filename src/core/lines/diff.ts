@@ -8,12 +8,15 @@ export interface Hunk {
   bEnd: number
 }
 
+/** A shortest edit of so few steps is taken before any line is fixed. */
+const FEW_STEPS = 100
 /** The search for a shortest edit is given up beyond this many steps; the stretch is then one hunk. */
 const MOST_STEPS = 1500
 
 /**
- * The hunks that turn one sequence of lines into another. Lines that both have just once are fixed
- * first, as far as they are in order (patience diff); between them, a shortest edit (Myers 1986).
+ * The hunks that turn one sequence of lines into another: a shortest edit (Myers 1986). Where that has
+ * many steps, lines that both have just once are fixed first, as far as they are in order (patience
+ * diff), and the shortest edit is looked for between them.
  */
 export function diff(a: readonly string[], b: readonly string[]): Hunk[] {
   const hunks: Hunk[] = []
@@ -37,9 +40,10 @@ function compare(a: readonly string[], b: readonly string[], range: Hunk, hunks:
     hunks.push(inner)
     return
   }
+  if (shortest(a, b, inner, { hunks, most: FEW_STEPS })) return
   const anchors = uniqueInBoth(a, b, inner)
   if (anchors.length === 0) {
-    shortest(a, b, inner, hunks)
+    if (!shortest(a, b, inner, { hunks, most: MOST_STEPS })) hunks.push(inner)
     return
   }
   for (const [i, j] of anchors) {
@@ -73,11 +77,16 @@ function places(lines: readonly string[], from: number, to: number): Map<string,
   return found
 }
 
-/** A shortest edit by the greedy algorithm of Myers, or one hunk where that would take too long. */
-function shortest(a: readonly string[], b: readonly string[], range: Hunk, hunks: Hunk[]): void {
+/** A shortest edit by the greedy algorithm of Myers; gives whether there is one of at most so many steps. */
+function shortest(
+  a: readonly string[],
+  b: readonly string[],
+  range: Hunk,
+  into: { hunks: Hunk[]; most: number },
+): boolean {
   const n = range.aEnd - range.aStart
   const m = range.bEnd - range.bStart
-  const most = Math.min(n + m, MOST_STEPS)
+  const most = Math.min(n + m, into.most)
   const reach = new Int32Array(2 * most + 3)
   const trace: Int32Array[] = []
   for (let d = 0; d <= most; d++) {
@@ -89,12 +98,12 @@ function shortest(a: readonly string[], b: readonly string[], range: Hunk, hunks
       while (x < n && x - k < m && a[range.aStart + x] === b[range.bStart + x - k]) x++
       reach[at] = x
       if (x >= n && x - k >= m) {
-        backtrack(trace, range, hunks)
-        return
+        backtrack(trace, range, into.hunks)
+        return true
       }
     }
   }
-  hunks.push(range)
+  return false
 }
 
 /** Walks the steps of the greedy search back from the end; each is one line dropped or added. */
