@@ -40,21 +40,22 @@ function compared(input: FileInput): CarriedFile {
 }
 
 function merged(input: FileInput): CarriedFile {
-  const { bytes } = input
-  const fate = fileFate(presenceOf(bytes))
+  const fate = fileFate(presenceOf(input.bytes))
   if (fate.do === 'settled') return settled(input, fate.outcome, fate.whole)
   const format = formatOf(input)
   if (fate.do === 'dropped') return dropped(input, fate.by, format)
   const whole =
     fate.do === 'compare'
-      ? { outcome: fate.outcome, bytes: wholeBytes(bytes, fate.whole) }
+      ? { outcome: fate.outcome, bytes: wholeBytes(input.bytes, fate.whole) }
       : undefined
-  const usable = format !== undefined && (format.name !== 'text' || bytes[OLD] !== undefined)
+  const usable = format !== undefined && (format.name !== 'text' || input.bytes[OLD] !== undefined)
   if (usable) {
-    const byContent = mergeContent(input, format.name, whole)
+    const isLast = format.certain && (input.rule?.take ?? 'merge') === 'merge'
+    const byContent = mergeContent(input, format.name, whole, isLast)
     if (byContent.report.outcome !== 'unread' || format.certain) return byContent
   }
   if (whole === undefined) return wholeConflict(input, 'other', 'file')
+  const { bytes } = input
   const side =
     whole.outcome === 'vanilla' ? 'vanilla' : same(bytes[NEW], bytes[MINE]) ? 'both' : 'mine'
   return {

@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs'
 import { basename } from 'node:path'
 import type { CarryReport } from '../core/carry/report.ts'
 import type { FormatName } from '../core/formats/index.ts'
+import type { Side } from '../core/identity/sides.ts'
 import { OLD, SIDE_NAMES, triple } from '../core/identity/sides.ts'
 import { carryPair, copyEntry } from './carry-entry.ts'
 import { carryFile } from './carry-file.ts'
@@ -71,17 +72,9 @@ async function carrySingle(request: CarryRequest, output: ResultWriter): Promise
   const { paths } = request
   const path = basename(paths.out)
   const oldUnknown = isNoOld(paths)
-  const bytes = triple((side) => {
-    if (side === OLD && oldUnknown) return undefined
-    try {
-      return readFileSync(paths[SIDE_NAMES[side]])
-    } catch (error) {
-      throw systemFailure(error, 'Reading', paths[SIDE_NAMES[side]])
-    }
-  })
   const carried = await carryFile({
     path,
-    bytes,
+    bytes: triple((side) => (side === OLD && oldUnknown ? undefined : readInput(paths, side))),
     rule: ruleFor(request.config, path),
     format: request.format,
     oldUnknown,
@@ -89,6 +82,15 @@ async function carrySingle(request: CarryRequest, output: ResultWriter): Promise
   })
   if (carried.bytes !== undefined) output.file('', carried.bytes)
   return { files: [carried.report], problems: [] }
+}
+
+function readInput(paths: CarryPaths, side: Side): Buffer {
+  const path = paths[SIDE_NAMES[side]]
+  try {
+    return readFileSync(path)
+  } catch (error) {
+    throw systemFailure(error, 'Reading', path)
+  }
 }
 
 async function carryFolders(request: CarryRequest, output: ResultWriter): Promise<CarryReport> {

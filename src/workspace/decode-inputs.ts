@@ -1,7 +1,7 @@
 import { pick } from '../core/carry/pick.ts'
 import type { LocatedProblem } from '../core/carry/report.ts'
 import type { FormatName } from '../core/formats/index.ts'
-import type { Triple } from '../core/identity/sides.ts'
+import type { Side, Triple } from '../core/identity/sides.ts'
 import { NEW, OLD, SIDE_NAMES, SIDES, triple } from '../core/identity/sides.ts'
 import { alphabetOf } from './alphabet.ts'
 import { hasAll } from './codec.ts'
@@ -16,12 +16,22 @@ export class DecodedInputs {
   readonly problems: LocatedProblem[]
   private readonly decoded: Triple<Decoded | undefined>
 
-  constructor(private readonly input: FileInput) {
+  private readonly path: string
+
+  constructor(input: FileInput) {
+    this.path = input.path
     this.decoded = decodeAll(input)
     this.texts = triple((side) => textOf(this.decoded[side]))
     this.problems = SIDES.flatMap((side) =>
       invalidProblem(input.path, this.decoded[side], SIDE_NAMES[side]),
     )
+  }
+
+  /** Whether a text in a form is what an input holds. */
+  isSame(side: Side, text: string, form: TextForm): boolean {
+    const each = this.decoded[side]
+    if (each === undefined || !('form' in each)) return false
+    return each.text === text && each.form.encoding === form.encoding && each.form.bom === form.bom
   }
 
   /** The form of a result, chosen three-way; new's, with a warning, where mine's cannot hold it. */
@@ -33,7 +43,7 @@ export class DecodedInputs {
     if (canHold(form, text, format)) return { form, warnings: [] }
     const fresh = this.decoded[NEW]
     const taken = fresh !== undefined && 'form' in fresh ? fresh.form : form
-    return { form: taken, warnings: [takesEncodingOfNew(this.input.path, form, taken)] }
+    return { form: taken, warnings: [takesEncodingOfNew(this.path, form, taken)] }
   }
 }
 

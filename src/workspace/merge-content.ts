@@ -4,14 +4,14 @@ import type { Outcome } from '../core/carry/file-fate.ts'
 import type { FileReport, LocatedProblem } from '../core/carry/report.ts'
 import { countsOf } from '../core/carry/report.ts'
 import { formatNamed } from '../core/formats/index.ts'
-import type { Triple } from '../core/identity/sides.ts'
+import type { Side, Triple } from '../core/identity/sides.ts'
 import { MINE, NEW } from '../core/identity/sides.ts'
 import { carryLines } from '../core/lines/carry-lines.ts'
 import { DecodedInputs } from './decode-inputs.ts'
 import { dialectOfRule } from './format-rule.ts'
 import type { KnownFormat } from './file-format.ts'
 import type { CarriedFile, FileInput } from './file-input.ts'
-import { same } from './file-input.ts'
+import type { TextForm } from './text-file.ts'
 import { encode } from './text-file.ts'
 
 /** What is known of the result before the content is looked at. */
@@ -20,20 +20,26 @@ export interface Decided {
   bytes: Buffer | undefined
 }
 
-/** Merges the content of a file by key, or by lines where it is plain text. */
+/**
+ * Merges the content of a file by key, or by lines where it is plain text.
+ *
+ * @param isLast whether nobody needs vanilla's bytes afterwards: then they are not kept beside their texts
+ */
 export function mergeContent(
   input: FileInput,
   format: KnownFormat['name'],
   decided: Decided | undefined,
+  isLast = false,
 ): CarriedFile {
   const decoded = new DecodedInputs(input)
+  if (isLast) input.bytes = [undefined, undefined, input.bytes[MINE]]
   if (decoded.problems.length > 0) return unread(input, format, decoded.problems)
   const { texts } = decoded
   const carried = format === 'text' ? byLines(texts, input) : byKey(texts, input, format)
   if (carried.text === undefined) return unread(input, format, carried.problems)
   const { form, warnings } = decoded.formFor(carried.text, format)
   const bytes = decided?.bytes ?? encode(carried.text, form, format === 'text' ? undefined : format)
-  const outcome = decided?.outcome ?? outcomeOf(carried, bytes, input.bytes)
+  const outcome = decided?.outcome ?? outcomeOf(carried, decoded, form)
   const { changes, conflicts } = carried
   const report: FileReport = {
     path: input.path,
@@ -89,12 +95,9 @@ function unread(
   return { report, bytes: input.bytes[MINE] ?? input.bytes[NEW] }
 }
 
-function outcomeOf(
-  carried: CarriedText,
-  bytes: Buffer,
-  inputs: Triple<Buffer | undefined>,
-): Outcome {
+function outcomeOf(carried: CarriedText, decoded: DecodedInputs, form: TextForm): Outcome {
   if (carried.conflicts.length > 0) return 'conflict'
-  if (same(bytes, inputs[MINE])) return 'mine'
-  return same(bytes, inputs[NEW]) ? 'vanilla' : 'merged'
+  const isThat = (side: Side): boolean => decoded.isSame(side, carried.text ?? '', form)
+  if (isThat(MINE)) return 'mine'
+  return isThat(NEW) ? 'vanilla' : 'merged'
 }

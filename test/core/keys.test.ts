@@ -1,3 +1,4 @@
+import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import {
   identitySegment,
@@ -77,5 +78,28 @@ test('lines and columns count from 1, for LF, CRLF and lone CR', () => {
     { line: 3, column: 2 },
     { line: 4, column: 1 },
   ])
-  expect([1, 2, 3, 4, 5].map((line) => lines.text(line))).toEqual(['ab', 'cd', 'e', 'f', ''])
+  expect([0, 4, 6, 8, 9].map((offset) => lines.textAt(offset))).toEqual([
+    'ab',
+    'cd',
+    'cd',
+    'e',
+    'f',
+  ])
+})
+
+test('lines are the same however long the text is', () => {
+  const pieces = fc.constantFrom('depth', '\n', '\r\n', '\r', 'x'.repeat(3000))
+  fc.assert(
+    fc.property(fc.array(pieces, { minLength: 10, maxLength: 40 }), (parts) => {
+      const source = parts.join('')
+      const lines = new LineMap(source)
+      let [line, start] = [1, 0]
+      for (let at = 0; at < source.length; at++) {
+        if (at % 97 === 0) expect(lines.at(at)).toEqual({ line, column: at - start + 1 })
+        const ends = source[at] === '\r' ? source[at + 1] !== '\n' : source[at] === '\n'
+        if (ends) [line, start] = [line + 1, at + 1]
+      }
+      expect(lines.at(source.length)).toEqual({ line, column: source.length - start + 1 })
+    }),
+  )
 })

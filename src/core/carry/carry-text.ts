@@ -103,9 +103,11 @@ export function carryText(texts: Triple<string | undefined>, options: CarryOptio
   return { text, changes: ledger.changes, ...told }
 }
 
-/** What is equal in two inputs is read once, and is one document. */
+/** What is equal in two inputs is read once, and is one document; the first helps to read the others. */
 function readOnce(source: string, reader: DialectReader, known: Map<string, Reading>): Reading {
-  const reading = known.get(source) ?? reader.read(source)
+  const [first] = known.values()
+  const like = first?.problems.length === 0 ? first : undefined
+  const reading = known.get(source) ?? reader.read(source, like)
   known.set(source, reading)
   return reading
 }

@@ -221,7 +221,10 @@ export class Fates {
     return counts
   }
 
-  /** The comments above an entry; of mine those that the result has: where mine left old's, they are new's. */
+  /**
+   * The comments above an entry; of mine those that the result has: where mine left old's, they are
+   * new's, and gone where vanilla removed the entry.
+   */
   private ownTexts(side: Side, unit: number): string[] {
     const { matching } = this.entries
     const texts = (of: Side, at: number): string[] => {
@@ -234,7 +237,10 @@ export class Fates {
     const cls = matching.classOf[MINE][unit] ?? -1
     const fresh = matching.unit(NEW, cls)
     const isAsInOld = own.join('\n') === texts(OLD, matching.unit(OLD, cls)).join('\n')
-    return fresh >= 0 && isAsInOld ? texts(NEW, fresh) : own
+    if (!isAsInOld) return own
+    if (fresh >= 0) return texts(NEW, fresh)
+    const nodes = this.entries.nodesOf(cls)
+    return nodes[OLD] >= 0 && this.isAsInOld(MINE, nodes) ? [] : own
   }
 
   private unitForm(side: Side, cls: number): string | undefined {

@@ -18,14 +18,14 @@ export function locate(
     const { severity, code, message, input, hint, related, span } = problem
     const lines = maps[SIDE_NAMES.indexOf(input)] ?? maps[MINE]
     const { line, column } = lines.at(span.start)
-    const text = lines.text(line)
+    const text = lines.textAt(span.start)
     const width = Math.max(1, Math.min(span.end - span.start, text.length - column + 1))
     const located: LocatedProblem = { severity, code, message, path, line, column, input, width }
     if (text.length <= MOST_SHOWN) located.text = text
     if (hint !== undefined) located.hint = hint
     if (related !== undefined) {
       const at = lines.at(related.span.start)
-      const shown = lines.text(at.line)
+      const shown = lines.textAt(related.span.start)
       located.related = {
         ...at,
         text: shown.length <= MOST_SHOWN ? shown : '',

@@ -12,8 +12,11 @@ export interface NodeSpans {
   bodyEnd: number
 }
 
-/** How much longer the arrays get when they are full: a document has about one node to 13 characters. */
+/** At first there is room for one node to so many code units: enough to see how many the document has. */
+const FIRST_SHARE = 128
+/** How much longer the arrays get at least when they are full, and how much more than they seem to need. */
 const GROWTH = 1.4
+const SLACK = 1.04
 
 /**
  * The nodes of one document in document order, as parallel arrays: a tree of small objects would
@@ -32,9 +35,10 @@ export class Tree {
   bodyEnd: Int32Array
   next: Int32Array
 
-  constructor(source: string) {
+  /** @param nodes how many nodes the document has, as far as that can be told */
+  constructor(source: string, nodes = source.length / FIRST_SHARE) {
     this.source = source
-    const capacity = Math.max(16, source.length >> 4)
+    const capacity = Math.ceil(nodes * SLACK) + 16
     this.kind = new Uint8Array(capacity)
     this.start = new Int32Array(capacity)
     this.end = new Int32Array(capacity)
@@ -47,7 +51,7 @@ export class Tree {
   /** Begins a container, whose end is not known yet; gives its index. */
   open(kind: Kind, start: number, nameEnd: number, bodyStart: number): number {
     const node = this.length
-    if (node === this.kind.length) this.grow()
+    if (node === this.kind.length) this.grow(this.expected(start))
     this.length = node + 1
     this.kind[node] = kind
     this.start[node] = start
@@ -87,8 +91,37 @@ export class Tree {
     return this.source.slice(this.bodyStart[node], this.bodyEnd[node])
   }
 
-  private grow(): void {
-    const capacity = Math.ceil(this.kind.length * GROWTH) + 16
+  /**
+   * Adds the nodes of a subtree of another tree, whose text stands at `at` in this one, too.
+   * Gives the index of the first of them.
+   */
+  copy(from: Tree, node: number, at: number): number {
+    const count = (from.next[node] ?? 0) - node
+    const first = this.length
+    if (first + count > this.kind.length) this.grow(Math.max(first + count, this.expected(at)))
+    const shift = at - (from.start[node] ?? 0)
+    const { kind, start, end, nameEnd, bodyStart, bodyEnd, next } = this
+    for (let i = 0; i < count; i++) {
+      const [target, source] = [first + i, node + i]
+      kind[target] = from.kind[source] ?? 0
+      start[target] = (from.start[source] ?? 0) + shift
+      end[target] = (from.end[source] ?? 0) + shift
+      nameEnd[target] = (from.nameEnd[source] ?? 0) + shift
+      bodyStart[target] = (from.bodyStart[source] ?? 0) + shift
+      bodyEnd[target] = (from.bodyEnd[source] ?? 0) + shift
+      next[target] = (from.next[source] ?? 0) + first - node
+    }
+    this.length = first + count
+    return first
+  }
+
+  /** How many nodes the whole document has, by how many there are up to an offset. */
+  private expected(at: number): number {
+    return (this.length / Math.max(1, at)) * this.source.length * SLACK
+  }
+
+  private grow(least: number): void {
+    const capacity = Math.ceil(Math.max(least, this.kind.length * GROWTH)) + 16
     const wider = (from: Int32Array): Int32Array => {
       const to = new Int32Array(capacity)
       to.set(from)

@@ -29,7 +29,8 @@ export interface DialectSettings {
 
 /** Reads sources of one family of files. */
 export interface DialectReader {
-  read(source: string): Reading
+  /** @param like a reading by the same reader of what is mostly the same */
+  read(source: string, like?: Reading): Reading
   /** The dialect in a few words, as far as no laxness of a reading tells it; empty where it is plain. */
   dialect: string
 }

@@ -36,8 +36,8 @@ function scalarValue(tree: Tree, node: number): string {
   return /^[-+.0-9]/.test(raw) ? canonicalNumber(raw) : raw
 }
 
-function scan(source: string, json5: boolean): JsonScanner {
-  const scanner = new JsonScanner(source, json5)
+function scan(source: string, json5: boolean, like?: Tree): JsonScanner {
+  const scanner = new JsonScanner(source, json5, like)
   scanner.read()
   return scanner
 }
@@ -65,8 +65,9 @@ function reader(vanilla: readonly string[], settings: DialectSettings = {}): Dia
   if (settings.json !== undefined) return readerOf(settings.json)
   let json5: boolean | undefined
   return {
-    read(source) {
-      let scanner = scan(source, false)
+    read(source, like) {
+      const isStrict = like !== undefined && like.problems.length === 0 && like.lax.length === 0
+      let scanner = scan(source, false, isStrict ? like.tree : undefined)
       if (scanner.problems.length > 0 && (json5 ??= vanilla.some(isJson5)))
         scanner = scan(source, true)
       return { tree: scanner.tree, problems: scanner.problems, lax: laxTraits(scanner) }

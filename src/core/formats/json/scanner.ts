@@ -13,6 +13,7 @@
  * A comma that is missing is reported and read over; at other errors it stops, since what follows would
  * be guesswork.
  */
+import { Echo } from '../../document/echo.ts'
 import { isBlank } from '../../document/characters.ts'
 import { Kind } from '../../document/kind.ts'
 import { MAX_DEPTH, MAX_PROBLEMS } from '../../document/limits.ts'
@@ -66,6 +67,7 @@ export class JsonScanner {
   /** The member that each open container is the value of, or -1. */
   private readonly member = new Int32Array(MAX_DEPTH + 1)
   private readonly last: Last[] = []
+  private readonly echo: Echo | undefined
   private depth = 0
   /** The member whose name was just read and whose value comes next, or -1. */
   private awaiting = -1
@@ -73,13 +75,16 @@ export class JsonScanner {
   private commaAt = 0
   private stopped = false
 
+  /** @param like the tree of another document that is strict JSON */
   constructor(
     source: string,
     private readonly json5: boolean,
+    like?: Tree,
   ) {
     this.source = source
     this.end = source.length
-    this.tree = new Tree(source)
+    this.tree = new Tree(source, like?.length)
+    if (like !== undefined) this.echo = new Echo(like, this.tree)
   }
 
   /** Reads the whole source into `tree`; what is wrong is in `problems`. */
@@ -137,6 +142,11 @@ export class JsonScanner {
       const after = { start: this.itemEnd, end: this.itemEnd + 1 }
       this.report(jsonProblems.missingComma(this.found(at), { start: at, end: at + 1 }, after))
       if (this.stopped) return this.end
+    }
+    const echoed = this.echo?.take(at, this.depth) ?? -1
+    if (echoed >= 0) {
+      this.finishItem(-1, echoed)
+      return echoed
     }
     return isObject ? this.memberAt(at) : this.value(at)
   }

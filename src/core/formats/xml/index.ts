@@ -19,15 +19,28 @@ function nodeName(tree: Tree, node: number): string {
   }
 }
 
-function read(source: string): Reading {
-  const scanner = new XmlScanner(source)
+function read(source: string, like?: Reading): Reading {
+  const scanner = new XmlScanner(
+    source,
+    like === undefined || hasDoctype(like) ? undefined : like.tree,
+  )
   scanner.read()
   return { tree: scanner.tree, problems: scanner.problems, lax: [] }
 }
 
+/** Whether entities may have been declared, so that the same text may be right in one document alone. */
+function hasDoctype({ tree }: Reading): boolean {
+  const stop = tree.next[0] ?? 0
+  for (let node = 1; node < stop; node = tree.next[node] ?? stop) {
+    if (tree.source.startsWith('<!', tree.start[node]) && tree.kind[node] !== Kind.Comment)
+      return true
+  }
+  return false
+}
+
 export const xml: Format = {
   name: 'xml',
-  read,
+  read: (source) => read(source),
   reader: () => ({ read, dialect: '' }),
   nodeName,
   leafValue(tree, node) {

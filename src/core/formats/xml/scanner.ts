@@ -9,6 +9,7 @@
  *
  * It reports what is wrong and reads on where it can, so that one run tells all that can be told apart.
  */
+import { Echo } from '../../document/echo.ts'
 import { isBlank, skipBlanks, SPACE } from '../../document/characters.ts'
 import { Kind } from '../../document/kind.ts'
 import type { Problem, Span } from '../../document/problem.ts'
@@ -38,20 +39,23 @@ export class XmlScanner {
   readonly problems: Problem[] = []
   private readonly source: string
   private readonly characters: XmlCharacters
+  private readonly echo: Echo | undefined
   private readonly end: number
   private readonly open = new Int32Array(MAX_DEPTH + 1)
   private depth = 0
   private root = -1
-  private hasDoctype = false
+  hasDoctype = false
   /** Start of the run of text that is being read, and whether it holds more than blanks. */
   private textStart = 0
   private textSolid = false
   private stopped = false
 
-  constructor(source: string) {
+  /** @param like the tree of another document, read without a problem and without a DOCTYPE */
+  constructor(source: string, like?: Tree) {
     this.source = source
     this.end = source.length
-    this.tree = new Tree(source)
+    this.tree = new Tree(source, like?.length)
+    if (like !== undefined) this.echo = new Echo(like, this.tree)
     this.characters = new XmlCharacters(source, (problem) => {
       this.report(problem)
     })
@@ -138,8 +142,10 @@ export class XmlScanner {
 
   private openTag(at: number): number {
     const { source, tree } = this
-    const nameEnd = skipName(source, at + 1, this.end)
     this.flushText(at)
+    const echoed = this.echoed(at)
+    if (echoed > at) return echoed
+    const nameEnd = skipName(source, at + 1, this.end)
     if (this.depth === 0) this.checkRoot(at, nameEnd)
     if (this.depth >= MAX_DEPTH) {
       this.report(xmlProblems.tooDeep(MAX_DEPTH, { start: at, end: nameEnd }))
@@ -155,6 +161,15 @@ export class XmlScanner {
       this.closeTop(tagEnd, tagEnd)
     }
     return tagEnd
+  }
+
+  /** The offset after an element that was copied, or -1; declared entities would make two texts differ. */
+  private echoed(at: number): number {
+    if (this.echo === undefined || this.hasDoctype) return -1
+    const after = this.echo.take(at, this.depth)
+    if (after < 0) return -1
+    this.textStart = after
+    return after
   }
 
   private checkRoot(at: number, nameEnd: number): void {

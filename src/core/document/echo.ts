@@ -1,0 +1,133 @@
+import { Kind } from './kind.ts'
+import { MAX_DEPTH } from './limits.ts'
+import type { Tree } from './tree.ts'
+
+/** What is shorter is read as fast as it is compared. */
+const LEAST_LENGTH = 64
+/** What is shorter is scanned whole where it is not the same as a whole. */
+const LEAST_ENTERED = 512
+/** So many entries ahead it is looked for where the two documents meet again. */
+const LOOK_AHEAD = 8
+
+/**
+ * Reads a document after another of the same kind: where an entry has the text of one that the other
+ * document has at this place, its nodes are copied instead of scanned. Most of a release is as it was
+ * in the release before, so most of it is scanned once.
+ *
+ * For each depth a cursor tells which node of the other document is awaited next. A wrong cursor costs
+ * time and nothing else: what is copied has been compared.
+ */
+export class Echo {
+  private readonly cursor = new Int32Array(MAX_DEPTH + 2).fill(-1)
+  private readonly stop = new Int32Array(MAX_DEPTH + 2)
+  /** How often in a row nothing was found at each depth. */
+  private readonly misses = new Int32Array(MAX_DEPTH + 2)
+
+  /**
+   * @param known a tree that was read without a problem, in the same dialect
+   * @param tree the tree to fill
+   */
+  constructor(
+    private readonly known: Tree,
+    private readonly tree: Tree,
+  ) {
+    this.enter(rootOf(known), 1)
+  }
+
+  /**
+   * Copies the entry that begins at `at` inside `depth` open containers, where the other document has the
+   * same; gives the offset after it, or -1 where it is to be scanned. The root is always scanned.
+   */
+  take(at: number, depth: number): number {
+    if (depth === 0) return -1
+    const from = this.cursor[depth] ?? -1
+    if (from < 0) {
+      this.cursor[depth + 1] = -1
+      return -1
+    }
+    const stop = this.stop[depth] ?? 0
+    const patience = (this.misses[depth] ?? 0) > LOOK_AHEAD ? 1 : LOOK_AHEAD
+    let tried = 0
+    for (let node = from; node < stop && tried < patience; node = this.known.next[node] ?? stop) {
+      const kind = this.known.kind[node]
+      if (kind === Kind.Text || kind === Kind.Comment) continue
+      tried++
+      if (!this.isSame(node, at)) continue
+      this.tree.copy(this.known, node, at)
+      this.cursor[depth] = this.known.next[node] ?? stop
+      this.misses[depth] = 0
+      return at + (this.known.end[node] ?? 0) - (this.known.start[node] ?? 0)
+    }
+    this.miss(from, stop, at, depth)
+    return -1
+  }
+
+  private isSame(node: number, at: number): boolean {
+    const { known, tree } = this
+    const start = known.start[node] ?? 0
+    const length = (known.end[node] ?? 0) - start
+    if (length < LEAST_LENGTH || at + length > tree.source.length) return false
+    const last = known.source.charCodeAt(start + length - 1)
+    if (!ENDS_ITSELF.has(last) || tree.source.charCodeAt(at + length - 1) !== last) return false
+    return known.source.slice(start, start + length) === tree.source.slice(at, at + length)
+  }
+
+  /** The entry is another: inside it the one is awaited that begins alike, else the next. */
+  private miss(from: number, stop: number, at: number, depth: number): void {
+    const { known } = this
+    const misses = (this.misses[depth] ?? 0) + 1
+    this.misses[depth] = misses
+    let guess = -1
+    let tried = 0
+    for (let node = from; node < stop && tried < 2; node = known.next[node] ?? stop) {
+      const kind = known.kind[node]
+      if (kind === Kind.Text || kind === Kind.Comment) continue
+      tried++
+      if (!this.beginsAlike(node, at)) continue
+      guess = node
+      break
+    }
+    if (guess >= 0) this.cursor[depth] = known.next[guess] ?? stop
+    else if (misses > LOOK_AHEAD) this.cursor[depth] = known.next[from] ?? stop
+    this.enter(guess, depth + 1)
+  }
+
+  /** Awaits the inside of a node; nothing where that is -1. */
+  private enter(node: number, depth: number): void {
+    const { known } = this
+    this.misses[depth] = 0
+    this.cursor[depth] = -1
+    if (node < 0 || (known.end[node] ?? 0) - (known.start[node] ?? 0) < LEAST_ENTERED) return
+    const isMember = known.kind[node] === Kind.Member
+    const container = isMember ? node + 1 : node
+    let first = container + 1
+    const stop = known.next[container] ?? 0
+    while (first < stop && known.kind[first] === Kind.Attribute) first++
+    this.cursor[depth] = first
+    this.stop[depth] = stop
+  }
+
+  /** Whether the text at `at` begins as the node does: with the same tag, name or first member. */
+  private beginsAlike(node: number, at: number): boolean {
+    const { known, tree } = this
+    const start = known.start[node] ?? 0
+    let end = known.bodyStart[node] ?? 0
+    const first = node + 1
+    if (known.kind[node] === Kind.Object && first < (known.next[node] ?? 0))
+      end = known.end[first] ?? 0
+    return known.source.slice(start, end) === tree.source.slice(at, at + end - start)
+  }
+}
+
+/** The root element or value: what is neither a comment nor an instruction. */
+function rootOf(tree: Tree): number {
+  const stop = tree.next[0] ?? 0
+  for (let node = 1; node < stop; node = tree.next[node] ?? stop) {
+    const kind = tree.kind[node]
+    if (kind !== Kind.Comment && kind !== Kind.Instruction) return node
+  }
+  return -1
+}
+
+/** What ends with one of these ends there whatever follows: `>`, `}`, `]`, `"`. */
+const ENDS_ITSELF = new Set([62, 125, 93, 34])
