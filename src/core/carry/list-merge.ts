@@ -12,6 +12,7 @@ import { ListForm } from './list-form.ts'
 import { ListFrame } from './list-frame.ts'
 import { ListTeller } from './list-teller.ts'
 import type { Merge, Where } from './merge.ts'
+import type { ResultOrder } from './order.ts'
 import { resultOrder } from './order.ts'
 import type { Nodes } from './recorder.ts'
 import { UnitWriter } from './unit-writer.ts'
@@ -48,19 +49,40 @@ export class ListMerge {
   }
 
   run(): void {
-    if (this.entries.matching.isAligned && this.merge.writer.isMuted) this.compareOnly()
-    else this.write()
+    if (!this.merge.writer.isMuted) this.write()
+    else if (this.entries.matching.isAligned) this.compare(this.entries.matching.classOf[MINE])
+    else this.compareAll()
   }
 
-  /** Where nothing is written and nothing was added, dropped or moved: the entries that differ. */
-  private compareOnly(): void {
+  /** Where nothing is written: which entries came, went or moved, and what differs in the others. */
+  private compareAll(): void {
+    const { entries } = this
+    const fates = new Fates(this.merge, entries)
+    const tell = new ListTeller(this.merge, this.input, entries)
+    const order = this.tellOrder(fates, tell)
+    const merged = order.classes.filter((cls) => fates.of(cls) === 'merged')
+    this.compare(merged, (cls) => {
+      if (entries.matching.renamed.has(cls)) tell.rename(cls)
+      tell.capitals(cls)
+    })
+  }
+
+  private compare(classes: readonly number[], before?: (cls: number) => void): void {
     const { entries, merge } = this
-    for (let cls = 0; cls < entries.matching.length; cls++) {
+    for (const cls of classes) {
+      before?.(cls)
       const nodes = entries.nodesOf(cls)
-      const [old, fresh, mine] = triple((side) => merge.docs[side].slice(nodes[side]))
+      const [old, fresh, mine] = triple((side) => merge.slice(side, nodes))
       if (old === fresh && old === mine) continue
       if (!entries.isComment(cls)) this.mergeEntry(cls, nodes)
     }
+  }
+
+  private tellOrder(fates: Fates, tell: ListTeller): ResultOrder {
+    tell.duplicates()
+    const order = resultOrder(this.entries.matching, (cls) => fates.isInResult(cls))
+    if (this.isOrdered()) tell.moves(order.moved, order.clash)
+    return order
   }
 
   private write(): void {
@@ -69,9 +91,7 @@ export class ListMerge {
     const tell = new ListTeller(merge, input, entries)
     const form = new ListForm(merge, input)
     const units = new UnitWriter(merge, input, form)
-    tell.duplicates()
-    const order = resultOrder(entries.matching, (cls) => fates.isInResult(cls))
-    if (this.isOrdered()) tell.moves(order.moved, order.clash)
+    const order = this.tellOrder(fates, tell)
     const frame = new ListFrame(merge, input, form)
     const written = order.classes.filter((cls) => fates.of(cls) !== 'out')
     const hasEntries = order.classes.length > 0

@@ -3,7 +3,7 @@ import type { Doc } from '../formats/doc.ts'
 import type { IdentityExpression } from './expression.ts'
 import { parseIdentity } from './expression.ts'
 import { inferIdentity } from './infer.ts'
-import { containersAt, elementsNamed, hasSiblings, placeOf } from './place.ts'
+import { containersAt, elementsNamed, placeOf, repeatedNames } from './place.ts'
 
 /**
  * The identities of one file, for each place: what the config says, else what is inferred from all
@@ -11,6 +11,7 @@ import { containersAt, elementsNamed, hasSiblings, placeOf } from './place.ts'
  */
 export class Identities {
   private readonly chosen = new Map<string, IdentityExpression | undefined>()
+  private readonly repeated = new Map<string, ReadonlySet<string>>()
 
   /** @param configured place (a key without identities) to identity, such as `find` to `@id` */
   constructor(
@@ -28,7 +29,7 @@ export class Identities {
   /** Of the elements `name` in containers at `place`. */
   ofElements(place: string, name: string): IdentityExpression | undefined {
     return this.of(placeOf(place, name), () => {
-      if (!this.docs.some((doc) => hasSiblings(doc, place, name))) return []
+      if (!this.repeatedAt(place).has(name)) return []
       return this.docs.map((doc) =>
         containersAt(doc, place).map((container) => elementsNamed(doc, [container], name)),
       )
@@ -52,6 +53,15 @@ export class Identities {
     for (const [place, identity] of this.chosen)
       if (identity !== undefined) choices.set(place, identity.text)
     return choices
+  }
+
+  /** The names that need an identity at a place: looked for once for all of them. */
+  private repeatedAt(place: string): ReadonlySet<string> {
+    const known = this.repeated.get(place)
+    if (known !== undefined) return known
+    const repeated = new Set(this.docs.flatMap((doc) => [...repeatedNames(doc, place)]))
+    this.repeated.set(place, repeated)
+    return repeated
   }
 
   private of(place: string, groups: () => number[][][]): IdentityExpression | undefined {

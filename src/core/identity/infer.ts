@@ -2,6 +2,8 @@ import { Kind } from '../document/kind.ts'
 import type { Doc } from '../formats/doc.ts'
 import type { IdentityExpression } from './expression.ts'
 import { identityOf, parseIdentity } from './expression.ts'
+import type { Found } from './found.ts'
+import { FoundByLink, FoundByValue } from './found.ts'
 import { featuresOf, similarity } from './likeness.ts'
 import { linkEqual, sameSlice } from './links.ts'
 
@@ -202,29 +204,11 @@ function judge(
   order: number,
   siblings: Siblings,
 ): Judged | undefined {
-  const perDocument: Found[] = []
-  const inFirst: (string | undefined)[][] = []
-  for (const [d, doc] of siblings.docs.entries()) {
-    const groups = siblings.groups[d] ?? []
-    let allowed = tolerated(countOf(groups))
-    const entries = new Map<string, number>()
-    for (const [g, nodes] of groups.entries()) {
-      const links = siblings.linksOf(nodes)
-      const values: (string | undefined)[] = []
-      const valueOf = (i: number): string | undefined => {
-        const linked = links?.[i] ?? -1
-        return linked >= 0 ? inFirst[g]?.[linked] : joined(identityOf(doc, nodes[i] ?? 0, identity))
-      }
-      allowed -= countBad(nodes, { valueOf, values, entries, allowed })
-      if (allowed < 0) return undefined
-      if (d === 0) inFirst[g] = values
-    }
-    if (entries.size > 0) perDocument.push({ doc, entries })
-  }
-  if (!isNamed(identity.text) && !perDocument.every(({ entries }) => holdNames(entries)))
-    return undefined
+  const perDocument = new Finder(identity, siblings).find()
+  if (perDocument === undefined) return undefined
+  if (!isNamed(identity.text) && !perDocument.every(holdNames)) return undefined
   const isNumber = (value: string): boolean => /^[-0-9.]+$/.test(value)
-  const numeric = perDocument.every(({ entries }) => [...entries.keys()].every(isNumber))
+  const numeric = perDocument.every((found) => [...found.values()].every(isNumber))
   const shared = sharedValues(perDocument)
   return {
     identity,
@@ -241,11 +225,14 @@ function isNamed(text: string): boolean {
 }
 
 /** A customary name apart, what tells entries apart looks like a name: no measures, no descriptions. */
-function holdNames(entries: ReadonlyMap<string, number>): boolean {
+function holdNames(found: Found): boolean {
   let names = 0
-  for (const value of entries.keys())
+  let count = 0
+  for (const value of found.values()) {
+    count++
     if (LIKE_A_NAME.test(value) && !LIKE_MEASURES.test(value)) names++
-  return names >= entries.size * 0.9
+  }
+  return names >= count * 0.9
 }
 
 /** Up to four words, none of them endless. */
@@ -253,35 +240,85 @@ const LIKE_A_NAME = /^\S{1,120}( \S{1,60}){0,3}$/
 /** Numbers and what parts them: a size, a place, a colour, an outline. */
 const LIKE_MEASURES = /^[-+.0-9eE%,;()#\s]*$|^[a-z]+\([-.0-9, ]*\)$|^#[0-9a-fA-F]{3,8}$/
 
-/** Entries of one document by their identity. */
-interface Found {
-  doc: Doc
-  entries: Map<string, number>
-}
+/** Looks up an identity on all siblings, document by document. */
+class Finder {
+  /** Of the first document's siblings, where they stand in one container: identity to index. */
+  private readonly order = new Map<string, number>()
+  private isFirstClean = false
 
-/** How many siblings have no identity of their own, at most one more than are allowed; the others go into `entries`. */
-function countBad(siblings: readonly number[], into: Counting): number {
-  const own = new Set<string>()
-  let bad = 0
-  for (let i = 0; i < siblings.length; i++) {
-    const value = into.valueOf(i)
-    into.values.push(value)
-    if (value === undefined || own.has(value)) {
-      if (++bad > into.allowed) return bad
-    } else {
-      own.add(value)
-      into.entries.set(value, siblings[i] ?? 0)
+  constructor(
+    private readonly identity: IdentityExpression,
+    private readonly siblings: Siblings,
+  ) {}
+
+  /** The entries of each document that has any; undefined where too many have no identity of their own. */
+  find(): Found[] | undefined {
+    const { docs, groups } = this.siblings
+    const all: Found[] = []
+    for (const [d, doc] of docs.entries()) {
+      const inDocument = groups[d] ?? []
+      const found = this.inDocument(doc, inDocument, d === 0)
+      if (found === undefined) return undefined
+      if (found.size > 0) all.push(found)
     }
+    return all
   }
-  return bad
-}
 
-interface Counting {
-  /** The identity of the sibling at an index. */
-  valueOf: (i: number) => string | undefined
-  values: (string | undefined)[]
-  entries: Map<string, number>
-  allowed: number
+  private inDocument(doc: Doc, groups: SiblingGroups, isFirst: boolean): Found | undefined {
+    const allowed = tolerated(countOf(groups))
+    const [only] = groups
+    const links = only === undefined ? undefined : this.siblings.linksOf(only)
+    if (only === undefined || groups.length > 1) return this.byValue(doc, groups, allowed)
+    if (!isFirst && this.isFirstClean && links !== undefined)
+      return this.byLink(doc, only, links, allowed)
+    const found = this.byValue(doc, groups, allowed)
+    if (isFirst && found?.size === only.length) {
+      this.isFirstClean = true
+      for (const value of found.values()) this.order.set(value, this.order.size)
+    }
+    return found
+  }
+
+  /** Each sibling is looked at; undefined where more than are allowed have no identity of their own. */
+  private byValue(doc: Doc, groups: SiblingGroups, allowed: number): Found | undefined {
+    const found = new FoundByValue(doc)
+    let bad = 0
+    for (const nodes of groups) {
+      const own = new Set<string>()
+      for (const node of nodes) {
+        const value = joined(identityOf(doc, node, this.identity))
+        if (value === undefined || own.has(value)) {
+          if (++bad > allowed) return undefined
+        } else {
+          own.add(value)
+          found.add(value, node)
+        }
+      }
+    }
+    return found
+  }
+
+  /** The same where the first document's siblings all have one: what is linked has that one's. */
+  private byLink(
+    doc: Doc,
+    nodes: readonly number[],
+    links: Int32Array,
+    allowed: number,
+  ): Found | undefined {
+    const found = new FoundByLink(doc, this.order)
+    for (const [i, node] of nodes.entries()) {
+      const linked = links[i] ?? -1
+      if (linked >= 0) found.link(linked, node)
+    }
+    let bad = 0
+    for (const [i, node] of nodes.entries()) {
+      if ((links[i] ?? -1) >= 0) continue
+      const value = joined(identityOf(doc, node, this.identity))
+      if (value !== undefined && !found.has(value)) found.add(value, node)
+      else if (++bad > allowed) return undefined
+    }
+    return found
+  }
 }
 
 function joined(values: readonly string[] | undefined): string | undefined {
@@ -296,9 +333,7 @@ function tolerated(total: number): number {
 function sharedValues(perDocument: readonly Found[]): string[] {
   const [first, ...others] = perDocument
   if (first === undefined) return []
-  return [...first.entries.keys()].filter((value) =>
-    others.every(({ entries }) => entries.has(value)),
-  )
+  return [...first.values()].filter((value) => others.every((found) => found.has(value)))
 }
 
 function alikeness(a: Doc, nodeA: number, b: Doc, nodeB: number): number {
@@ -315,9 +350,9 @@ function agreementOf(perDocument: readonly Found[], shared: readonly string[]): 
   let count = 0
   for (let at = 0; at < shared.length; at += step) {
     const value = shared[at] ?? ''
-    const entry = first.entries.get(value) ?? 0
-    for (const { doc, entries } of others) {
-      sum += alikeness(first.doc, entry, doc, entries.get(value) ?? 0)
+    const entry = first.get(value) ?? 0
+    for (const found of others) {
+      sum += alikeness(first.doc, entry, found.doc, found.get(value) ?? 0)
       count++
     }
   }

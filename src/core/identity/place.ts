@@ -1,4 +1,5 @@
 import { Kind } from '../document/kind.ts'
+import type { Tree } from '../document/tree.ts'
 import type { Doc } from '../formats/doc.ts'
 
 /** The place of a child under a place: keys without identities, joined by `/`; the root's is ''. */
@@ -31,24 +32,61 @@ export function elementsNamed(doc: Doc, parents: readonly number[], name: string
   return found
 }
 
-/** Whether anywhere at a place two elements of that name stand in one container. */
-export function hasSiblings(doc: Doc, place: string, name: string): boolean {
-  const steps = place === '' ? [name] : [...place.split('/'), name]
-  return hasSiblingsBelow(doc, doc.root(), steps, 0)
+/** The names of which two elements stand in one container anywhere at a place. */
+export function repeatedNames(doc: Doc, place: string): Set<string> {
+  const repeated = new Set<string>()
+  collectRepeated(doc, doc.root(), place === '' ? [] : place.split('/'), repeated)
+  return repeated
 }
 
-function hasSiblingsBelow(doc: Doc, node: number, steps: readonly string[], at: number): boolean {
-  if (node < 0) return false
+function collectRepeated(
+  doc: Doc,
+  node: number,
+  steps: readonly string[],
+  repeated: Set<string>,
+): void {
+  if (node < 0) return
   const { tree } = doc
-  const step = steps[at] ?? ''
-  const isLast = at === steps.length - 1
-  const stop = tree.next[node] ?? 0
-  let count = 0
-  for (let child = node + 1; child < stop; child = tree.next[child] ?? stop) {
-    if (tree.kind[child] !== Kind.Element || !isNamed(doc, child, step)) continue
-    if (isLast ? ++count > 1 : hasSiblingsBelow(doc, child, steps, at + 1)) return true
+  const [step, ...rest] = steps
+  if (step === undefined) {
+    addRepeated(doc, node, repeated)
+    return
   }
-  return false
+  const stop = tree.next[node] ?? 0
+  for (let child = node + 1; child < stop; child = tree.next[child] ?? stop) {
+    if (tree.kind[child] === Kind.Element && isNamed(doc, child, step))
+      collectRepeated(doc, child, rest, repeated)
+  }
+}
+
+/** Names that are compared in place; of a container with more, they are cut out. */
+const FEW = 16
+
+function addRepeated(doc: Doc, node: number, repeated: Set<string>): void {
+  const { tree } = doc
+  const seen: number[] = []
+  const names = new Set<string>()
+  const stop = tree.next[node] ?? 0
+  for (let child = node + 1; child < stop; child = tree.next[child] ?? stop) {
+    if (tree.kind[child] !== Kind.Element) continue
+    if (seen.length < FEW) {
+      if (seen.some((other) => isSameName(tree, child, other))) repeated.add(doc.name(child))
+      else seen.push(child)
+      continue
+    }
+    const name = doc.name(child)
+    if (names.has(name) || seen.some((other) => isNamed(doc, other, name))) repeated.add(name)
+    names.add(name)
+  }
+}
+
+function isSameName({ start, nameEnd, source }: Tree, a: number, b: number): boolean {
+  const [startA, startB] = [start[a] ?? 0, start[b] ?? 0]
+  const length = (nameEnd[a] ?? 0) - startA
+  if (length !== (nameEnd[b] ?? 0) - startB) return false
+  for (let i = 1; i < length; i++)
+    if (source.charCodeAt(startA + i) !== source.charCodeAt(startB + i)) return false
+  return true
 }
 
 /** Whether an element has a name, without cutting it out. */

@@ -1,0 +1,85 @@
+import type { Doc } from '../formats/doc.ts'
+
+/** The entries of one document by their identity. */
+export interface Found {
+  doc: Doc
+  size: number
+  has(value: string): boolean
+  /** The entry's node; undefined where there is none. */
+  get(value: string): number | undefined
+  values(): Iterable<string>
+}
+
+export class FoundByValue implements Found {
+  private readonly entries = new Map<string, number>()
+
+  constructor(readonly doc: Doc) {}
+
+  get size(): number {
+    return this.entries.size
+  }
+
+  add(value: string, node: number): void {
+    this.entries.set(value, node)
+  }
+
+  has(value: string): boolean {
+    return this.entries.has(value)
+  }
+
+  get(value: string): number | undefined {
+    return this.entries.get(value)
+  }
+
+  values(): Iterable<string> {
+    return this.entries.keys()
+  }
+}
+
+/**
+ * The entries of another document than the first: those with the same text as one of the first have its
+ * identity, so that only the others are looked at.
+ */
+export class FoundByLink implements Found {
+  private readonly others = new Map<string, number>()
+  /** For each entry of the first document the one here with the same text, or -1. */
+  private readonly linked: Int32Array
+  private linkedCount = 0
+
+  /** @param order the entries of the first document: identity to index */
+  constructor(
+    readonly doc: Doc,
+    private readonly order: ReadonlyMap<string, number>,
+  ) {
+    this.linked = new Int32Array(order.size).fill(-1)
+  }
+
+  get size(): number {
+    return this.linkedCount + this.others.size
+  }
+
+  link(index: number, node: number): void {
+    this.linked[index] = node
+    this.linkedCount++
+  }
+
+  /** Adds an entry that is linked to none; all that are have been. */
+  add(value: string, node: number): void {
+    this.others.set(value, node)
+  }
+
+  has(value: string): boolean {
+    return this.get(value) !== undefined
+  }
+
+  get(value: string): number | undefined {
+    const index = this.order.get(value)
+    const node = index === undefined ? -1 : (this.linked[index] ?? -1)
+    return node >= 0 ? node : this.others.get(value)
+  }
+
+  *values(): Iterable<string> {
+    for (const [value, index] of this.order) if ((this.linked[index] ?? -1) >= 0) yield value
+    yield* this.others.keys()
+  }
+}
