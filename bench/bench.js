@@ -32,14 +32,14 @@ const MEASUREMENTS = {
   start() {
     const folder = join(root, 'start')
     writeThree(folder, 'xml', bigFile('xml', 5))
-    const result = compare(carryOf('.xml'), ['-e', '0'], Math.max(pairs, 15), folder)
+    const result = compare(() => carryOf('.xml'), ['-e', '0'], Math.max(pairs, 15), folder)
     row('start: carry of 3 x 2 kB / node -e 0', result.ratio, '1.80', against(result))
   },
   xml() {
     const folder = join(root, 'xml')
     const bytes = writeThree(folder, 'xml', bigFile('xml', 60_000))
     const result = compare(
-      carryOf('.xml'),
+      () => carryOf('.xml'),
       [script('read-saxes.js'), ...three('xml').map((name) => join(folder, name))],
       pairs,
       folder,
@@ -57,7 +57,7 @@ const MEASUREMENTS = {
     const folder = join(root, 'json')
     writeThree(folder, 'json', bigFile('json', 60_000))
     const result = compare(
-      carryOf('.json'),
+      () => carryOf('.json'),
       [script('read-json.js'), ...three('json')],
       pairs,
       folder,
@@ -67,7 +67,7 @@ const MEASUREMENTS = {
   tree() {
     const folder = join(root, 'tree')
     writeTrees(folder, 5000)
-    const result = compare(carryOf(), [script('read-json.js'), 'old', 'new', 'mine'], pairs, folder)
+    const result = compare(() => carryOf(), [script('read-json.js'), 'old', 'new', 'mine'], pairs, folder)
     row('tree: 5,000 JSON files / JSON.parse of them', result.ratio, '1.20', against(result))
   },
   growth() {

@@ -29,10 +29,14 @@ export function median(values) {
   return [...values].sort((a, b) => a - b)[values.length >> 1] ?? 0
 }
 
-/** Two commands in turn, once to warm up and then `pairs` times: the median ratio and the median times. */
+/**
+ * Two commands in turn, once to warm up and then `pairs` times: the median ratio and the median times.
+ * The first is made anew for each run: a run that has to remove what the run before wrote would measure
+ * how the file system deals with that.
+ */
 export function compare(program, reference, pairs, folder) {
   const times = Array.from({ length: pairs + 1 }, () => [
-    timeOf(program, folder),
+    timeOf(program(), folder),
     timeOf(reference, folder),
   ]).slice(1)
   return {
@@ -42,8 +46,10 @@ export function compare(program, reference, pairs, folder) {
   }
 }
 
+let runs = 0
+
 /** The arguments of a carry of `old`, `new` and `mine` in the folder, with its report as JSON. */
 export function carryOf(extension = '') {
   const sides = ['old', 'new', 'mine'].flatMap((side) => [`--${side}`, `${side}${extension}`])
-  return [entry, 'carry', ...sides, '--out', `out${extension}`, '--replace', '--json']
+  return [entry, 'carry', ...sides, '--out', `out-${++runs}${extension}`, '--json']
 }
