@@ -3,7 +3,16 @@ import { readFile, rm, writeFile } from 'node:fs/promises'
 import { build } from 'esbuild'
 
 /** Packages that only some runs need: each is a file of its own, and loaded when it is asked for. */
-const APART = ['zod', 'yaml', 'iconv-lite']
+const APART = {
+  zod: 'zod',
+  yaml: 'yaml',
+  'iconv-lite': 'iconv-lite',
+  yauzl: 'yauzl',
+  tar: 'tar',
+  'write-file-atomic': 'write-file-atomic',
+  'proper-lockfile': 'proper-lockfile',
+  '@inquirer/prompts': 'prompts',
+}
 
 const shared = {
   outdir: 'dist',
@@ -20,7 +29,10 @@ const shared = {
   logLevel: 'warning',
 }
 await rm('dist', { recursive: true, force: true })
-await build({ ...shared, entryPoints: Object.fromEntries(APART.map((name) => [name, name])) })
+await build({
+  ...shared,
+  entryPoints: Object.fromEntries(Object.entries(APART).map(([name, file]) => [file, name])),
+})
 await build({
   ...shared,
   entryPoints: { program: 'src/cli.ts' },
@@ -28,8 +40,8 @@ await build({
     {
       name: 'apart',
       setup({ onResolve }) {
-        const filter = new RegExp(`^(${APART.join('|')})$`)
-        onResolve({ filter }, ({ path }) => ({ path: `./${path}.cjs`, external: true }))
+        const filter = new RegExp(`^(${Object.keys(APART).join('|')})$`)
+        onResolve({ filter }, ({ path }) => ({ path: `./${APART[path]}.cjs`, external: true }))
       },
     },
   ],

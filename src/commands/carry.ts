@@ -10,6 +10,7 @@ import { carryPaths } from '../workspace/carry-paths.ts'
 import type { Config } from '../workspace/config.ts'
 import { EXIT, Failure } from '../workspace/failure.ts'
 import type { CarryPaths } from '../workspace/input-paths.ts'
+import { quoted } from './call.ts'
 import { ProgramCommand } from './program-command.ts'
 import { Progress } from './terminal.ts'
 
@@ -121,10 +122,6 @@ function nextCommands(report: CarryReport, paths: CarryPaths, dryRun: boolean): 
   const call = `${inputs} --out ${quoted(paths.out)} --replace`
   const { unread } = totalCounts(report.files)
   return unread > 0 ? [call, `${call} --json`] : [`${call} --json`]
-}
-
-function quoted(path: string): string {
-  return /[^\w./\\:@%+,=~-]/.test(path) ? `"${path}"` : path
 }
 
 function exitCode(report: CarryReport): number {

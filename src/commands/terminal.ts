@@ -21,11 +21,13 @@ export class Progress {
 
   constructor(private readonly stream: NodeJS.WriteStream) {}
 
-  update(done: number, total: number): void {
+  /** @param total how many files there are in all, where that is known */
+  update(done: number, total?: number): void {
     const now = Date.now()
-    if (!this.stream.isTTY || total < 50 || (now - this.last < 100 && done < total)) return
+    const few = total !== undefined && total < 50
+    if (!this.stream.isTTY || few || (now - this.last < 100 && done !== total)) return
     this.last = now
-    this.stream.write(`\r${done} of ${total} files`)
+    this.stream.write(`\r${total === undefined ? done : `${done} of ${total}`} files`)
   }
 
   end(): void {

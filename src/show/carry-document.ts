@@ -1,9 +1,8 @@
 import { z } from 'zod'
 import { OUTCOMES } from '../core/carry/file-fate.ts'
 import { FORMAT_NAMES } from '../core/formats/index.ts'
+import { common, natural, problem, text } from './document-parts.ts'
 
-const text = z.string().nullable()
-const natural = z.int().nonnegative()
 const position = z.strictObject({ line: z.int().positive(), column: z.int().positive() }).nullable()
 const types = z.strictObject({ old: text, new: text, mine: text })
 
@@ -53,21 +52,10 @@ const conflict = z.strictObject({
     .describe('the keys that are decided as one with this one'),
 })
 
-const problem = z.strictObject({
-  severity: z.enum(['error', 'warning', 'note']),
-  code: z.string(),
-  message: z.string(),
-  line: z.int().positive().nullable(),
-  column: z.int().positive().nullable(),
-  input: z.enum(['old', 'new', 'mine']).nullable(),
-})
-
-const commandProblem = problem.extend({ path: z.string().nullable() })
-
 /** The JSON document of `carry`. */
 export const carryDocument = z.strictObject({
   command: z.literal('carry'),
-  schema: z.literal(1),
+  ...common,
   counts: counts.extend({ files: natural, unread: natural }),
   files: z.array(
     z.strictObject({
@@ -89,16 +77,12 @@ export const carryDocument = z.strictObject({
         .describe('how the file was read: encoding, dialect, and place to identity'),
     }),
   ),
-  problems: z.array(commandProblem),
-  next: z.array(z.string()),
 })
 
 /** The JSON document of any command that could not do its work. */
 export const failureDocument = z.strictObject({
   command: z.string(),
-  schema: z.literal(1),
-  problems: z.array(commandProblem),
-  next: z.array(z.string()),
+  ...common,
 })
 
 export type CarryDocument = z.infer<typeof carryDocument>

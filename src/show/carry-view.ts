@@ -1,6 +1,7 @@
 import type { Outcome } from '../core/carry/file-fate.ts'
 import type { CarryReport, LocatedProblem } from '../core/carry/report.ts'
 import { totalCounts } from '../core/carry/report.ts'
+import { showNext } from './next.ts'
 import type { Paint } from './paint.ts'
 import { showProblem } from './problem-view.ts'
 import type { Question } from './question.ts'
@@ -207,22 +208,5 @@ function closing(view: CarryView, questions: number, width: number): string[] {
       ),
     )
   }
-  if (view.next.length > 0)
-    lines.push('', 'Next:', ...view.next.flatMap((command) => commandLines(command, width)))
-  return lines
-}
-
-/** A command over several lines where it is too long, in the way that shells read on. */
-function commandLines(command: string, width: number): string[] {
-  if (command.length + 2 <= width) return [`  ${command}`]
-  const lines: string[] = []
-  let line = ' '
-  for (const part of command.split(/ (?=--)/)) {
-    if (line.trim() !== '' && line.length + part.length + 3 > width) {
-      lines.push(`${line} \\`)
-      line = '     '
-    }
-    line += ` ${part}`
-  }
-  return [...lines, line]
+  return [...lines, ...showNext(view.next, width)]
 }

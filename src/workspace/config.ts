@@ -38,8 +38,43 @@ const fileRule = z.strictObject({
     ),
 })
 
+const variant = z.strictObject({
+  folder: z.string().min(1).describe('The live folder, from the folder of this file'),
+  vanilla: z
+    .string()
+    .min(1)
+    .describe('The label of the vanilla that it was made from, in quotes: "4.1"'),
+  sparse: z
+    .boolean()
+    .optional()
+    .describe('Whether the folder holds only the files that were customised'),
+})
+
+/** A name that can be a part of a file's name everywhere. */
+const variantName = z
+  .string()
+  .regex(
+    /^[^/\\<>:"|?*\u0000-\u001f]*[^/\\<>:"|?*\u0000-\u001f. ]$/,
+    'this cannot be the name of a variant',
+  )
+
 /** `anagnosis.yaml`, as far as it is built. */
 export const configSchema = z.strictObject({
+  game: z.string().min(1).optional().describe('The name of the game, for people'),
+  'version-at': z
+    .string()
+    .regex(/^[^:]+: .+$/, 'a file and a key in it are expected: "game/build.json: release"')
+    .optional()
+    .describe('Where the installed game says its own version: "game/build.json: release"'),
+  store: z
+    .string()
+    .min(1)
+    .optional()
+    .describe('Where vanillas and backups are kept; .anagnosis beside this file by default'),
+  variants: z
+    .record(variantName, variant)
+    .optional()
+    .describe('The customised copies that you run, by name'),
   files: z
     .array(fileRule)
     .optional()
@@ -52,11 +87,12 @@ export type Config = z.infer<typeof configSchema>
 
 /** Keys of the design that no command reads yet: they are refused, and not taken for typing errors. */
 const PLANNED: Record<string, readonly string[]> = {
-  '': ['game', 'version-at', 'variants', 'rules', 'checks', 'reminders', 'store'],
+  '': ['rules', 'checks', 'reminders'],
 }
 
 const KNOWN: Record<string, readonly string[]> = {
   '': Object.keys(configSchema.shape),
+  'variants *': Object.keys(variant.shape),
   files: Object.keys(fileRule.shape),
   'files format': Object.keys(dialectRule.shape),
 }
@@ -122,6 +158,8 @@ const EXPECTED: Record<string, string> = {
 
 function plainMessage(issue: z.core.$ZodIssue): string {
   if (issue.code !== 'invalid_type') return issue.message
+  if (issue.path.at(-1) === 'vanilla')
+    return 'the label of a release is text: put it in quotes, for a bare 4.10 is the number 4.1'
   return `${EXPECTED[issue.expected] ?? `a ${issue.expected}`} is expected here`
 }
 
@@ -133,7 +171,8 @@ function wrongValue(values: readonly unknown[], node: Node | undefined): string 
 }
 
 function unknownKey(place: ConfigPlace, where: readonly (string | number)[], key: string): Failure {
-  const level = where.filter((step) => typeof step === 'string').join(' ')
+  const steps = where.filter((step) => typeof step === 'string')
+  const level = (steps[0] === 'variants' ? ['variants', '*'] : steps).join(' ')
   const map = nodeAt(place.document, where)
   const pair = isMap(map)
     ? map.items.find((item) => isScalar(item.key) && String(item.key.value) === key)

@@ -1,3 +1,4 @@
+import type { Doc } from '../core/formats/doc.ts'
 import type { FileReport } from '../core/carry/report.ts'
 import type { FormatName } from '../core/formats/index.ts'
 import type { Triple } from '../core/identity/sides.ts'
@@ -12,6 +13,8 @@ export interface FileInput {
   format: FormatName | undefined
   /** A key that is to be explained. */
   explain?: string | undefined
+  /** Shown the documents of a file that is merged by key. */
+  inspect?: ((docs: Triple<Doc>) => void) | undefined
   /** Whether there is no old vanilla at all, so that nothing is known of who changed what. */
   oldUnknown?: boolean
   /** Whether some other file of vanilla is text of one byte a character, without saying of which alphabet. */

@@ -69,6 +69,7 @@ function byKey(
     dialect: dialectOfRule(input.rule?.format),
     together,
     everyDifference: input.oldUnknown === true,
+    inspect: input.inspect,
     explain: input.explain?.replace(`${input.path}:`, '').trim(),
   })
 }

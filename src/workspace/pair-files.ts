@@ -1,13 +1,10 @@
 import { readFileSync } from 'node:fs'
 import { pick } from '../core/carry/pick.ts'
-import { Doc } from '../core/formats/doc.ts'
-import { formatNamed } from '../core/formats/index.ts'
-import type { Features } from '../core/identity/likeness.ts'
-import { featuresOf, similarity } from '../core/identity/likeness.ts'
+import { similarity } from '../core/identity/likeness.ts'
 import type { Side, Triple } from '../core/identity/sides.ts'
 import { MINE, NEW, OLD, SIDES, triple } from '../core/identity/sides.ts'
-import { formatOf } from './file-format.ts'
-import { AS_BYTES, decode } from './text-file.ts'
+import type { Content } from './file-content.ts'
+import { contentOfFile } from './file-content.ts'
 import type { TreeEntry } from './tree.ts'
 
 /** A dropped and an added file that share this much of their keys and values are one, renamed. */
@@ -99,50 +96,8 @@ function joinRenamed(pairs: Map<string, FilePair>, by: Side, other: Side): void 
   }
 }
 
-/** What a file holds, to compare: its values by key, its lines, or its bytes. */
-interface Content {
-  sort: string
-  size: number
-  features: Features
-}
-
 function contentOf(path: string, entry: TreeEntry | undefined): Content | undefined {
-  if (entry === undefined) return undefined
-  const bytes = readFileSync(entry.location)
-  const format = formatOf({
-    path,
-    bytes: [bytes, undefined, undefined],
-    rule: undefined,
-    format: undefined,
-  })
-  const decoded = format === undefined ? undefined : decode(bytes, AS_BYTES)
-  if (format === undefined || decoded === undefined || !('text' in decoded)) {
-    return { sort: 'bytes', size: bytes.length, features: new Map([[bytes.toString('latin1'), 1]]) }
-  }
-  if (format.name !== 'text') {
-    const known = formatNamed(format.name)
-    const reader = known.reader([decoded.text])
-    const { tree, problems } = reader.read(decoded.text)
-    if (problems.length === 0) {
-      return {
-        sort: format.name,
-        size: bytes.length,
-        features: documentFeatures(new Doc(known, tree, reader)),
-      }
-    }
-  }
-  const lines = new Map<string, number>()
-  for (const line of decoded.text.split(/\r\n|\r|\n/)) lines.set(line, (lines.get(line) ?? 0) + 1)
-  return { sort: 'text', size: bytes.length, features: lines }
-}
-
-function documentFeatures(doc: Doc): Features {
-  const features = new Map<string, number>()
-  for (const node of doc.children(0)) {
-    for (const [feature, times] of featuresOf(doc, node))
-      features.set(feature, (features.get(feature) ?? 0) + times)
-  }
-  return features
+  return entry === undefined ? undefined : contentOfFile(path, readFileSync(entry.location))
 }
 
 function likeness(a: Content | undefined, b: Content | undefined): number {

@@ -12,8 +12,15 @@ export interface TreeEntry {
   mode: number
 }
 
-/** What a folder holds at any depth, by path relative to it, with `/`, in the order of the paths. */
-export function readTree(root: string): Map<string, TreeEntry> {
+/**
+ * What a folder holds at any depth, by path relative to it, with `/`, in the order of the paths.
+ *
+ * @param isLeftOut whether a path, of a folder or a file, is passed over
+ */
+export function readTree(
+  root: string,
+  isLeftOut: (path: string) => boolean = () => false,
+): Map<string, TreeEntry> {
   const entries = new Map<string, TreeEntry>()
   const waiting = ['']
   for (let folder = waiting.pop(); folder !== undefined; folder = waiting.pop()) {
@@ -25,6 +32,7 @@ export function readTree(root: string): Map<string, TreeEntry> {
     for (const child of children) {
       const path = folder === '' ? child.name : `${folder}/${child.name}`
       const at = join(location, child.name)
+      if (isLeftOut(path)) continue
       if (child.isDirectory()) waiting.push(path)
       else if (child.isSymbolicLink()) entries.set(path, { kind: 'link', location: at, mode: 0 })
       else if (child.isFile())

@@ -30,6 +30,8 @@ export interface CarryOptions {
   together?: readonly (readonly string[])[]
   /** A key whose places are told with its change. */
   explain?: string | undefined
+  /** Shown the documents when they have been merged, for whoever wants to know more of them. */
+  inspect?: ((docs: Triple<Doc>) => void) | undefined
   /** Without an old nothing is known of who changed what: every difference is a question. */
   everyDifference?: boolean
 }
@@ -89,6 +91,7 @@ export function carryText(texts: Triple<string | undefined>, options: CarryOptio
     together: (options.together ?? []).map((places) => places.map(placeName)),
     explain: options.explain,
   }).run()
+  options.inspect?.(docs)
   const told = {
     conflicts: ledger.conflicts,
     problems: locate(ledger.problems, sources, options.path),

@@ -57,3 +57,62 @@ function closingQuote(key: string, open: number): number {
   while (at < key.length && key.charAt(at) !== '"') at += key.charAt(at) === '\\' ? 2 : 1
   return at + 1
 }
+
+/** One segment of a key: its name (with `@` where it is an attribute), and its identity as it stands. */
+export interface KeySegment {
+  name: string
+  /** What stands in the brackets; undefined where there are none. */
+  identity: string | undefined
+  /** Offset after the segment in the key. */
+  end: number
+}
+
+/** The segments of a key, in order. `find[a]/yield` has two, `[a]/x` and `kit[0]` as many as they have names. */
+export function keySegments(key: string): KeySegment[] {
+  const segments: KeySegment[] = []
+  let name = ''
+  let identity: string | undefined
+  let at = 0
+  const end = (): void => {
+    if (name !== '' || identity !== undefined) segments.push({ name, identity, end: at })
+    name = ''
+    identity = undefined
+  }
+  while (at < key.length) {
+    const character = key.charAt(at)
+    if (character === '/') {
+      end()
+      at++
+    } else if (character === '[') {
+      if (identity !== undefined) end()
+      const close = closingBracket(key, at)
+      identity = key.slice(at + 1, close)
+      at = close + 1
+    } else if (character === '"') {
+      const close = closingQuote(key, at)
+      name += key.slice(at, close)
+      at = close
+    } else {
+      name += character
+      at++
+    }
+  }
+  end()
+  return segments
+}
+
+function closingBracket(key: string, open: number): number {
+  let at = open + 1
+  while (at < key.length && key.charAt(at) !== ']') {
+    at = key.charAt(at) === '"' ? closingQuote(key, at) : at + 1
+  }
+  return at
+}
+
+/** The key of the entry that a key is a part of: up to its last identity before the last segment; undefined where there is none. */
+export function entryOf(key: string): string | undefined {
+  const around = keySegments(key)
+    .slice(0, -1)
+    .findLast(({ identity }) => identity !== undefined)
+  return around === undefined ? undefined : key.slice(0, around.end)
+}

@@ -1,0 +1,92 @@
+import { Kind } from '../document/kind.ts'
+import type { Doc } from '../formats/doc.ts'
+import { foldName } from '../formats/format.ts'
+import { identitySegment, joinKey, quoteName } from '../keys/key.ts'
+import { identityOf } from './expression.ts'
+import { Identities } from './identities.ts'
+import type { Features } from './likeness.ts'
+import { placeOf } from './place.ts'
+
+/**
+ * All values of documents with their keys, and how often each occurs: what the documents have in common.
+ * Entries are told apart by one identity in all of them; those that have none go by their name alone.
+ */
+export function keyedValues(docs: readonly Doc[]): Features[] {
+  const identities = new Identities(docs, new Map())
+  return docs.map((doc) => new ValueCollector(doc, identities).collect())
+}
+
+class ValueCollector {
+  private readonly found = new Map<string, number>()
+
+  constructor(
+    private readonly doc: Doc,
+    private readonly identities: Identities,
+  ) {}
+
+  collect(): Features {
+    const root = this.doc.root()
+    if (root >= 0) this.inside(root, '', '')
+    return this.found
+  }
+
+  private add(key: string, value: string): void {
+    const feature = `${key}=${value}`
+    this.found.set(feature, (this.found.get(feature) ?? 0) + 1)
+  }
+
+  /** What a container holds, under its key; a leaf's value. */
+  private inside(node: number, key: string, place: string): void {
+    const { doc } = this
+    const kind = doc.kind(node)
+    if (kind === Kind.Scalar) this.add(key, doc.value(node))
+    if (kind === Kind.Element && doc.isLeafElement(node)) this.add(key, doc.elementText(node))
+    for (const child of doc.children(node)) this.child(child, key, place)
+  }
+
+  private child(node: number, key: string, place: string): void {
+    const { doc } = this
+    const name = foldName(doc.format, doc.name(node))
+    switch (doc.kind(node)) {
+      case Kind.Attribute:
+        this.add(joinKey(key, `@${quoteName(name)}`), doc.value(node))
+        break
+      case Kind.Property:
+        this.add(joinKey(key, quoteName(name)), doc.value(node))
+        break
+      case Kind.Element:
+        this.inside(
+          node,
+          joinKey(key, this.elementSegment(node, place, name)),
+          placeOf(place, name),
+        )
+        break
+      case Kind.Section:
+        this.inside(node, joinKey(key, quoteName(name)), placeOf(place, name))
+        break
+      case Kind.Member:
+        this.inside(doc.memberValue(node), joinKey(key, quoteName(name)), placeOf(place, name))
+        break
+      case Kind.Object:
+      case Kind.Array:
+      case Kind.Scalar:
+        this.inside(node, joinKey(key, this.itemSegment(node, place)), place)
+        break
+      default:
+        break
+    }
+  }
+
+  private elementSegment(node: number, place: string, name: string): string {
+    const identity = this.identities.ofElements(place, name)
+    const found = identity === undefined ? undefined : identityOf(this.doc, node, identity)
+    return quoteName(name) + (found === undefined ? '' : identitySegment(found))
+  }
+
+  private itemSegment(node: number, place: string): string {
+    const kind = this.doc.kind(node)
+    const identity =
+      kind === Kind.Object || kind === Kind.Array ? this.identities.ofItems(place, kind) : undefined
+    return identitySegment((identity && identityOf(this.doc, node, identity)) ?? ['*'])
+  }
+}

@@ -1,0 +1,199 @@
+import type { Group, GroupPart, KeyChange } from '../core/grouping/group.ts'
+import type { MainValue } from '../core/grouping/main-values.ts'
+import type { Law } from '../core/grouping/law.ts'
+import { entryOf, keySegments } from '../core/keys/key.ts'
+import { oneLine } from './text.ts'
+
+/** So many examples of a row are named. */
+const EXAMPLES = 3
+
+/** What a group's keys are, as short as it can be read: `find worth`, `limits oxygen`. */
+export function subject({ pattern }: Pick<GroupPart, 'pattern'>): string {
+  const names = keySegments(pattern)
+    .map(({ name, identity }) => (name === '' ? (identity === undefined ? '' : 'item') : name))
+    .filter((name) => name !== '*' && name !== '')
+  return names.length === 0 ? 'at the top' : oneLine(names.join(' '), 46)
+}
+
+/** The main values of an entry that came or went, given as its source text. */
+export type ValuesOf = (source: string, identity: string) => readonly MainValue[]
+
+/** What became of the keys of one part, with examples. */
+export function partWords(part: GroupPart, valuesOf: ValuesOf): string {
+  const { changes, law, kind } = part
+  const whom = counted(part)
+  switch (kind) {
+    case 'changed':
+      if (changes.length === 1) return oneChange(changes[0], law)
+      return law === undefined
+        ? `${whom}, each differently: ${examples(changes, fromTo)}`
+        : `${whom}, ${lawWords(law, changes)}: ${examples(changes, law.by === 'same' ? nameOnly : fromTo)}`
+    case 'new-name':
+    case 'added':
+      return part.now === undefined
+        ? examples(changes, (change) => withValues(change, valuesOf), 4)
+        : nameWords(part, whom)
+    case 'removed':
+      return examples(changes, (change) => withValues(change, valuesOf), 4)
+    case 'renamed':
+      return examples(changes, ({ was = '', key }) => `${lastName(was)} is now ${lastName(key)}`)
+    case 'moved':
+      return examples(changes, nameOnly)
+    case 'file-renamed':
+      return examples(changes, ({ was = '', key }) => `${was} is now ${key}`)
+    case 'file-added':
+    case 'file-removed':
+    case 'file-changed':
+      return examples(changes, ({ key }) => key, 12)
+  }
+}
+
+/** A group as one sentence: of several parts each in turn. */
+export function groupWords({ parts, entries }: Group, valuesOf: ValuesOf): string {
+  const [first] = parts
+  if (first === undefined) return ''
+  if (parts.length === 1) return partWords(first, valuesOf)
+  const said = parts.map((part) => `${subject({ pattern: within(part) })} ${shortWords(part)}`)
+  const names = entries.slice(0, EXAMPLES).map((entry) => lastName(entry))
+  const more = entries.length > EXAMPLES ? ` and ${entries.length - EXAMPLES} more` : ''
+  return `${names.join(', ')}${more}: ${said.join('; ')}`
+}
+
+/** The part's pattern from the entry on. */
+function within({ pattern }: GroupPart): string {
+  return pattern.slice(pattern.lastIndexOf(']') + 1).replace(/^\//, '')
+}
+
+function shortWords({ law, changes, kind }: GroupPart): string {
+  const [first] = changes
+  if (kind === 'removed') return 'gone'
+  if (kind === 'added' || kind === 'new-name')
+    return isSame(changes) ? `new, ${shown(first?.new ?? null)}` : 'new'
+  if (changes.length === 1) return oneChange(first, law)
+  return law === undefined ? 'each differently' : lawWords(law, changes)
+}
+
+function nameWords({ changes, now, kind }: GroupPart, whom: string): string {
+  const have =
+    now === undefined ? '' : `${now.have.toLocaleString('en')} of ${now.of.toLocaleString('en')}`
+  const got = kind === 'new-name' ? `${have} have it now` : `${whom} got it; ${have} have it now`
+  return `${got}: ${valueCounts(changes)}; ${examples(changes, nameOnly)}`
+}
+
+/** `35 percent on 80, 60 percent on 3`, the most frequent first. */
+function valueCounts(changes: readonly KeyChange[]): string {
+  const counts = new Map<string, number>()
+  for (const { new: value } of changes)
+    counts.set(shown(value), (counts.get(shown(value)) ?? 0) + 1)
+  const sorted = [...counts].sort((a, b) => b[1] - a[1] || (a[0] < b[0] ? -1 : 1))
+  const said = sorted.slice(0, EXAMPLES).map(([value, count]) => `${value} on ${count}`)
+  return said.join(', ') + (sorted.length > EXAMPLES ? ', and others' : '')
+}
+
+function oneChange(change: KeyChange | undefined, law: Law | undefined): string {
+  if (change === undefined) return ''
+  const from = `from ${shown(change.old)} to ${shown(change.new)}`
+  const of = entryOf(change.key)
+  const words =
+    law === undefined || law.by === 'same' ? from : `${from}, ${lawWords(law, [change])}`
+  return of === undefined ? words : `${lastName(of)} ${words}`
+}
+
+/** What a law says, in the units of the values. */
+export function lawWords(law: Law, changes: readonly KeyChange[]): string {
+  switch (law.by) {
+    case 'same':
+      return `from ${shown(changes[0]?.old ?? null)} to ${shown(changes[0]?.new ?? null)}`
+    case 'plus':
+      return law.plus.startsWith('-')
+        ? `each less by ${law.plus.slice(1)}`
+        : `each plus ${law.plus}`
+    case 'times':
+      return timesWords(law.numerator, law.denominator)
+    case 'percent':
+      return percentWords(law.percent)
+  }
+}
+
+function timesWords(numerator: string, denominator: string): string {
+  const known: Record<string, string> = {
+    '2/1': 'each doubled',
+    '1/2': 'each halved',
+    '3/2': 'each half as much again',
+    '1/1': 'each as it was',
+  }
+  const word = known[`${numerator}/${denominator}`]
+  if (word !== undefined) return word
+  if (denominator === '1') return `each times ${numerator}`
+  if (numerator === '1') return `each divided by ${denominator}`
+  const percent = (Number(numerator) * 100) / Number(denominator)
+  return Number.isInteger(percent)
+    ? percentWords(percent)
+    : `each times ${numerator}/${denominator}`
+}
+
+function percentWords(percent: number): string {
+  const change = percent - 100
+  const word = change > 0 ? 'up' : 'down'
+  const tenth =
+    Math.abs(change) === 10
+      ? 'a tenth'
+      : Math.abs(change) === 25
+        ? 'a quarter'
+        : `${Math.abs(change)} percent`
+  return `each ${word} by ${tenth}`
+}
+
+function isSame(changes: readonly KeyChange[]): boolean {
+  return changes.every(({ new: value }) => value === changes[0]?.new)
+}
+
+/** `22 finds`: what entries of a pattern are called, from the name in it. */
+function counted({ pattern, changes }: GroupPart): string {
+  const around = keySegments(pattern).findLast(({ identity }) => identity !== undefined)
+  const noun = around === undefined || around.name === '' ? 'key' : around.name
+  const number = changes.length.toLocaleString('en')
+  if (changes.length === 1) return `${number} ${noun}`
+  return `${number} ${/s$/i.test(noun) ? noun : `${noun}s`}`
+}
+
+function examples(
+  changes: readonly KeyChange[],
+  word: (change: KeyChange) => string,
+  most = EXAMPLES,
+): string {
+  const said = changes.slice(0, most).map(word).join(', ')
+  return changes.length > most ? `${said} and ${changes.length - most} more` : said
+}
+
+function nameOnly({ key }: KeyChange): string {
+  return lastName(entryOf(key) ?? key)
+}
+
+function fromTo(change: KeyChange): string {
+  return `${nameOnly(change)} ${shown(change.old)} to ${shown(change.new)}`
+}
+
+/** A key that came or went, with its value where that is short, or with the main ones of an entry. */
+function withValues({ key, old, new: fresh }: KeyChange, valuesOf: ValuesOf): string {
+  const name = lastName(key)
+  const source = fresh ?? old ?? ''
+  const inside = valuesOf(source, name).map(
+    (each) => `${oneLine(each.name, 20)} ${shown(each.value)}`,
+  )
+  if (inside.length > 0) return `${name} (${inside.join(', ')})`
+  const isShort = source.length <= 40 && !/[\n<{[]/.test(source)
+  return isShort && source !== name && source !== '' ? `${name} (${shown(source)})` : name
+}
+
+/** The identity that a key ends in, without brackets and quotes; else its last name. */
+export function lastName(key: string): string {
+  const last = keySegments(key).at(-1)
+  const text = last?.identity ?? last?.name ?? key
+  return oneLine(text.replace(/^"(.*)"$/s, '$1').replace(/\\(.)/g, '$1'), 40)
+}
+
+export function shown(value: string | null): string {
+  if (value === null) return 'nothing'
+  return value === '' ? 'empty' : oneLine(value.replace(/\s*\n\s*/g, ' '), 32)
+}

@@ -1,0 +1,131 @@
+import type { Group, GroupKind } from '../core/grouping/group.ts'
+import type { MainValue } from '../core/grouping/main-values.ts'
+import { mainValues } from '../core/grouping/main-values.ts'
+import { formatNamed } from '../core/formats/index.ts'
+import type { WhatsNew } from '../workspace/whatsnew.ts'
+import { groupWords, subject } from './group-words.ts'
+import { showNext } from './next.ts'
+import type { Paint } from './paint.ts'
+import { showProblem } from './problem-view.ts'
+import { clip, count, oneLine, pad, wrap } from './text.ts'
+import type { VariantTouch } from '../workspace/touch.ts'
+import { showTouch } from './touch-view.ts'
+
+/** Of each section so many rows are shown, unless all are asked for. */
+const MOST_ROWS = 10
+/** Of an entry that came so many of its values are told. */
+const MAIN_VALUES = 2
+
+const SECTIONS: readonly [title: string, kinds: readonly GroupKind[]][] = [
+  ['A new way of saying something', ['new-name']],
+  ['Retuned', ['changed']],
+  ['Came', ['added', 'file-added']],
+  ['Went', ['removed', 'file-removed']],
+  ['Has another name', ['renamed', 'file-renamed']],
+  ['Stands elsewhere', ['moved']],
+  ['Files that have no keys to compare', ['file-changed']],
+]
+
+export interface WhatsNewView {
+  from: string
+  to: string
+  news: WhatsNew
+  /** What of it touches a variant's edits. */
+  touch: VariantTouch | undefined
+  next: readonly string[]
+  all: boolean
+}
+
+/** What an update changed, the most telling first. */
+export function showWhatsNew(view: WhatsNewView, paint: Paint, width: number): string {
+  const { news, touch } = view
+  const lines = [
+    ...wrap(headline(view), width, '').map((line) => paint.strong(line)),
+    ...(touch === undefined ? [] : showTouch(touch, paint, width)),
+    ...SECTIONS.flatMap(([title, kinds]) => section(title, kinds, view, paint, width)),
+    ...comments(view, paint, width),
+    ...unread(news, paint, width),
+    ...showNext(view.next, width),
+  ]
+  return `${lines.join('\n')}\n`
+}
+
+function headline({ from, to, news }: WhatsNewView): string {
+  const { files, counts } = news
+  if (files.changed === 0)
+    return `From ${from} to ${to} nothing changed in ${count(files.all, 'file')}`
+  const said = [
+    [counts.changed, 'changed'],
+    [counts.added, 'came'],
+    [counts.removed, 'went'],
+    [counts.renamed, 'renamed'],
+    [counts.moved, 'moved'],
+  ] as const
+  const keys = said
+    .filter(([number]) => number > 0)
+    .map(([number, what]) => `${number.toLocaleString('en')} ${what}`)
+  const files2 = `${files.changed.toLocaleString('en')} of ${count(files.all, 'file')}`
+  return `From ${from} to ${to}: ${files2}${keys.length === 0 ? '' : ` · ${keys.join(' · ')}`}`
+}
+
+function section(
+  title: string,
+  kinds: readonly GroupKind[],
+  { news, all }: WhatsNewView,
+  paint: Paint,
+  width: number,
+): string[] {
+  const groups = news.groups.filter(({ kind }) => kinds.includes(kind))
+  if (groups.length === 0) return []
+  const rows = all ? groups : groups.slice(0, MOST_ROWS)
+  const lines = [
+    '',
+    `  ${paint.vanilla(title)}`,
+    ...rows.flatMap((group) => row(group, news, paint, width)),
+  ]
+  const rest = groups.slice(rows.length)
+  if (rest.length > 0) {
+    const keys = rest.reduce((sum, group) => sum + group.count, 0)
+    lines.push(
+      `    and ${count(rest.length, 'more row')} over ${count(keys, 'key')}; --all shows them`,
+    )
+  }
+  return lines
+}
+
+/** What it is and in which file, and under that what became of it. */
+function row(group: Group, { formats }: WhatsNew, paint: Paint, width: number): string[] {
+  const format = formats.get(group.path)
+  const valuesOf = (source: string, identity: string): MainValue[] =>
+    format === undefined ? [] : mainValues(formatNamed(format), source, identity, MAIN_VALUES)
+  if (group.path === '') return wrap(groupWords(group, valuesOf), width, '    ')
+  const what = clip(subject(group), width - 8)
+  const room = width - 5 - what.length
+  const where = clip(oneLine(group.path, 200), Math.max(12, room))
+  const head = `    ${pad(what, width - 4 - where.length - 1)} ${paint.quiet(where)}`
+  return [head, ...wrap(groupWords(group, valuesOf), width, '      ')]
+}
+
+/** Changed comments: they are often the only documentation of an update. */
+function comments({ news, all }: WhatsNewView, paint: Paint, width: number): string[] {
+  if (news.comments.length === 0) return []
+  const shown = all ? news.comments : news.comments.slice(0, MOST_ROWS)
+  const lines = shown.flatMap(({ path, line, old, new: fresh }) => {
+    const said = fresh === null ? `gone: "${oneLine(old ?? '', 120)}"` : `"${oneLine(fresh, 160)}"`
+    return wrap(`${path}:${line}  ${said}`, width, '    ')
+  })
+  if (news.comments.length > shown.length)
+    lines.push(
+      `    and ${count(news.comments.length - shown.length, 'more comment')}; --all shows them`,
+    )
+  return ['', `  ${paint.vanilla('Told otherwise in comments')}`, ...lines]
+}
+
+function unread({ problems }: WhatsNew, paint: Paint, width: number): string[] {
+  if (problems.length === 0) return []
+  return [
+    '',
+    paint.open('  Could not be read:'),
+    ...problems.flatMap((each) => ['', ...showProblem(each, paint, width)]),
+  ]
+}

@@ -1,0 +1,178 @@
+import { createHash } from 'node:crypto'
+import { readFileSync } from 'node:fs'
+import { keyedValues } from '../core/identity/keyed-values.ts'
+import { carryFile } from './carry-file.ts'
+import type { Content } from './file-content.ts'
+import { contentOfFile } from './file-content.ts'
+import { Failure, systemFailure } from './failure.ts'
+import { nameOf } from './store/release.ts'
+import type { Store } from './store/store.ts'
+import type { TreeEntry } from './tree.ts'
+import { readTree } from './tree.ts'
+
+/** A file that shares less of its keys and values with a release was not made from it, as far as can be told. */
+const LEAST_SHARE = 0.6
+
+/** What one file of a folder was made from. */
+export interface GuessedFile {
+  path: string
+  /** Names of the releases that it shares most with; empty where it is unknown or the folder's own. */
+  releases: string[]
+  /** The share of its keys and values that are equal to that release's, from 0 to 1. */
+  share: number
+  /** Whether it is that release's, byte for byte. */
+  isClean: boolean
+  /** In how many keys it differs from that release; null where it has none, or could not be read. */
+  differs: number | null
+  /** Whether no release has a file of this path. */
+  isOwn: boolean
+}
+
+export interface Guessed {
+  files: GuessedFile[]
+  /** The release that most files were made from; undefined where none was. */
+  release: string | undefined
+  /** Releases other than that one which some files fit better, and those files. */
+  others: { release: string; files: string[] }[]
+  /** Whether all files are one release's, byte for byte, and none of that release is missing. */
+  isClean: boolean
+  /** Files of that release that the folder lacks. */
+  missing: string[]
+}
+
+interface Stored {
+  path: string
+  hash: string
+  location: string
+  /** The releases that have this content at this path. */
+  releases: string[]
+}
+
+/** Tells for each file of a folder which of the stored releases it was made from, and for the folder. */
+export async function guessFolder(
+  store: Store,
+  folder: string,
+  options: {
+    isLeftOut?: (path: string) => boolean
+    progress?: (done: number, total: number) => void
+    signal?: AbortSignal
+  } = {},
+): Promise<Guessed> {
+  const order: string[] = []
+  const stored = new Map<string, Stored[]>()
+  for (const release of await store.releases()) {
+    order.push(nameOf(release))
+    for (const { path, hash } of await store.files(release)) {
+      if (hash === undefined) continue
+      const known = stored.get(path.toLowerCase()) ?? []
+      const same = known.find((each) => each.hash === hash)
+      if (same !== undefined) same.releases.push(nameOf(release))
+      else
+        known.push({ path, hash, location: store.layout.object(hash), releases: [nameOf(release)] })
+      stored.set(path.toLowerCase(), known)
+    }
+  }
+  const tree = [...readTree(folder, options.isLeftOut)].filter(([, { kind }]) => kind === 'file')
+  const files: GuessedFile[] = []
+  for (const [path, entry] of tree) {
+    options.signal?.throwIfAborted()
+    await new Promise(setImmediate)
+    files.push(await guessFile(path, entry, stored.get(path.toLowerCase()) ?? []))
+    options.progress?.(files.length, tree.length)
+  }
+  return summed(files, order, stored)
+}
+
+async function guessFile(
+  path: string,
+  entry: TreeEntry,
+  candidates: readonly Stored[],
+): Promise<GuessedFile> {
+  const bytes = readBytes(entry.location)
+  const hash = createHash('sha256').update(bytes).digest('hex')
+  const equal = candidates.find((each) => each.hash === hash)
+  if (equal !== undefined)
+    return { path, releases: equal.releases, share: 1, isClean: true, differs: 0, isOwn: false }
+  const unknown = { path, releases: [], share: 0, isClean: false, differs: null }
+  if (candidates.length === 0) return { ...unknown, isOwn: true }
+  const content = contentOfFile(path, bytes)
+  const judged = candidates.map((each) => {
+    const vanilla = readBytes(each.location)
+    return { each, vanilla, share: shareOf(content, contentOfFile(path, vanilla)) }
+  })
+  const share = Math.max(...judged.map((each) => each.share))
+  const best = judged.filter((each) => each.share === share)
+  if (share < LEAST_SHARE) return { ...unknown, share, isOwn: false }
+  const [first] = best
+  const differs = first === undefined ? null : await differingKeys(path, first.vanilla, bytes)
+  const releases = best.flatMap(({ each }) => each.releases)
+  return { path, releases, share, isClean: false, differs, isOwn: false }
+}
+
+function readBytes(location: string): Buffer {
+  try {
+    return readFileSync(location)
+  } catch (error) {
+    const failure = systemFailure(error, 'Reading', location)
+    throw failure instanceof Failure ? failure : error
+  }
+}
+
+/** How much of the keys and values that a file holds a release's file holds, too. */
+function shareOf(file: Content, vanilla: Content): number {
+  if (file.sort !== vanilla.sort) return 0
+  const [mine, released] =
+    file.doc === undefined || vanilla.doc === undefined
+      ? [file.features, vanilla.features]
+      : keyedValues([file.doc, vanilla.doc])
+  let [all, shared] = [0, 0]
+  for (const [feature, times] of mine ?? []) {
+    all += times
+    shared += Math.min(times, released?.get(feature) ?? 0)
+  }
+  return all === 0 ? 0 : shared / all
+}
+
+/** In how many keys a file differs from vanilla's; null where it cannot be compared by key. */
+async function differingKeys(path: string, vanilla: Buffer, bytes: Buffer): Promise<number | null> {
+  const { report } = await carryFile({
+    path,
+    bytes: [vanilla, vanilla, bytes],
+    rule: undefined,
+    format: undefined,
+  })
+  return report.outcome === 'unread' ? null : report.counts.edits
+}
+
+function summed(
+  files: readonly GuessedFile[],
+  order: readonly string[],
+  stored: ReadonlyMap<string, readonly Stored[]>,
+): Guessed {
+  const known = files.filter(({ releases }) => releases.length > 0)
+  const fits = (release: string): number =>
+    known.filter(({ releases }) => releases.includes(release)).length
+  // of two that fit as many files the later one is meant: it has all that the earlier one has
+  const release =
+    known.length === 0 ? undefined : order.reduce((a, b) => (fits(b) >= fits(a) ? b : a))
+  const strangers = known.filter(
+    ({ releases }) => release !== undefined && !releases.includes(release),
+  )
+  const others = order
+    .map((name) => ({
+      release: name,
+      files: strangers.filter(({ releases }) => releases.at(-1) === name).map(({ path }) => path),
+    }))
+    .filter((each) => each.files.length > 0)
+  const here = new Set(files.map(({ path }) => path.toLowerCase()))
+  const missing = [...stored.values()]
+    .flat()
+    .filter((each) => release !== undefined && each.releases.includes(release))
+    .filter((each) => !here.has(each.path.toLowerCase()))
+    .map(({ path }) => path)
+  const isClean =
+    files.length > 0 &&
+    missing.length === 0 &&
+    files.every(({ isClean: clean, releases }) => clean && releases.includes(release ?? ''))
+  return { files: [...files], release, others, isClean, missing: missing.sort() }
+}

@@ -1,0 +1,44 @@
+import { readFile } from 'node:fs/promises'
+import writeFileAtomic from 'write-file-atomic'
+import type { z } from 'zod'
+import { EXIT, Failure, systemFailure } from '../failure.ts'
+
+/** Reads a state file through its schema; undefined where there is none. */
+export async function readState<S extends z.ZodType>(
+  path: string,
+  schema: S,
+): Promise<z.infer<S> | undefined> {
+  let text: string
+  try {
+    text = await readFile(path, 'utf8')
+  } catch (error) {
+    if ((error as NodeJS.ErrnoException).code === 'ENOENT') return undefined // what readFile throws has a code
+    throw systemFailure(error, 'Reading', path)
+  }
+  const parsed = schema.safeParse(parsedJson(text))
+  if (parsed.success) return parsed.data
+  const issue = parsed.error.issues[0]
+  const where = issue === undefined ? '' : `: ${[...issue.path, issue.message].join(' ')}`
+  throw new Failure('state/wrong', `${path} is not as this version writes it${where}`, {
+    exit: EXIT.unread,
+    path,
+    hint: 'it was written by another version, or altered; put it back from a copy, or move it away',
+  })
+}
+
+function parsedJson(text: string): unknown {
+  try {
+    return JSON.parse(text)
+  } catch {
+    return undefined
+  }
+}
+
+/** Writes a state file whole or not at all, and flushes it. */
+export async function writeState(path: string, content: unknown): Promise<void> {
+  try {
+    await writeFileAtomic(path, `${JSON.stringify(content, null, 1)}\n`)
+  } catch (error) {
+    throw systemFailure(error, 'Writing', path)
+  }
+}

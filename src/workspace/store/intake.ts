@@ -1,0 +1,200 @@
+import { createHash } from 'node:crypto'
+import { createWriteStream } from 'node:fs'
+import { access, mkdir, rename, rm } from 'node:fs/promises'
+import { dirname, join } from 'node:path'
+import { Transform } from 'node:stream'
+import { pipeline } from 'node:stream/promises'
+import { EXIT, Failure, systemFailure } from '../failure.ts'
+import { linkStaysInside, unholdable } from '../source/safe-path.ts'
+import type { Source, SourceEntry, SourceRemark } from '../source/source.ts'
+import type { StateLayout } from '../state/layout.ts'
+import type { ManifestFile } from './release.ts'
+
+/** Bounds of what one source may hold. */
+const MOST_FILES = 500_000
+const MOST_BYTES = 256 * 2 ** 30
+/** What is packed may come out as so many times its size, and this much more: game data packs at 5 to 30. */
+const MOST_UNPACKED = 200
+const UNPACKED_FREE = 64 * 2 ** 20
+
+export interface IntakeOptions {
+  /** Only what stands in this folder of a source is taken, by its path from there. */
+  subfolder: string | undefined
+  /** Whether a path, from the subfolder, is taken. */
+  isTaken: (path: string) => boolean
+  signal: AbortSignal | undefined
+  /** Told after each file. */
+  progress: ((files: number) => void) | undefined
+}
+
+/**
+ * Takes the files of sources in beside the store, each content once. Nothing of it is part of the store
+ * until `settle`; `discard` leaves no trace.
+ */
+export class Intake {
+  readonly files = new Map<string, ManifestFile>()
+  readonly remarks: SourceRemark[] = []
+  /** Bytes of content that the store has not. */
+  newBytes = 0
+  private readonly folder: string
+  /** Content that was taken in and waits to be settled. */
+  private readonly fresh = new Set<string>()
+  private counter = 0
+
+  constructor(
+    private readonly layout: StateLayout,
+    private readonly options: IntakeOptions,
+  ) {
+    this.folder = layout.incoming(`${process.pid}-${Date.now().toString(36)}`)
+  }
+
+  /** Takes a source in; of two sources with the same path the later one's file stands. */
+  async take(source: Source): Promise<void> {
+    await mkdir(this.folder, { recursive: true }).catch((error: unknown) => {
+      throw systemFailure(error, 'Making the folder', this.folder)
+    })
+    const bounds = new Bounds(source)
+    const seen = new Set<string>()
+    await source.read(
+      async (entry) => {
+        this.options.signal?.throwIfAborted()
+        const path = this.pathOf(entry.path)
+        if (path === undefined) return
+        if (seen.has(path))
+          this.remark(path, 'source/twice', 'stands twice in the source; the later one is taken')
+        seen.add(path)
+        bounds.file()
+        await this.entry(path, entry, source, bounds)
+        this.options.progress?.(this.files.size)
+      },
+      (remark) => this.remarks.push(remark),
+    )
+  }
+
+  /** Puts the content in its place. What is there already stays. */
+  async settle(): Promise<void> {
+    for (const hash of this.fresh) {
+      const place = this.layout.object(hash)
+      await mkdir(dirname(place), { recursive: true })
+      await rename(join(this.folder, hash), place)
+    }
+    await this.discard()
+  }
+
+  async discard(): Promise<void> {
+    await rm(this.folder, { recursive: true, force: true }).catch(() => undefined) // swept by the next run
+  }
+
+  private remark(path: string, code: string, message: string): void {
+    this.remarks.push({ path, code, message })
+  }
+
+  private pathOf(path: string): string | undefined {
+    const { subfolder, isTaken } = this.options
+    const inside = subfolder === undefined ? path : path.slice(subfolder.length + 1)
+    if (subfolder !== undefined && !path.startsWith(`${subfolder}/`)) return undefined
+    return isTaken(inside) ? inside : undefined
+  }
+
+  private async entry(
+    path: string,
+    entry: SourceEntry,
+    source: Source,
+    bounds: Bounds,
+  ): Promise<void> {
+    const { mode, content } = entry
+    const trouble = unholdable(path)
+    if (trouble !== undefined) this.remark(path, 'source/name', trouble)
+    if (content.kind === 'link') {
+      if (linkStaysInside(path, content.to)) this.files.set(path, { path, mode, link: content.to })
+      else
+        this.remark(
+          path,
+          'source/link',
+          `is a link out of the folder, to ${content.to}; it is not taken`,
+        )
+      return
+    }
+    const incoming = join(this.folder, `part-${this.counter++}`)
+    const sum = createHash('sha256')
+    let size = 0
+    const measure = new Transform({
+      transform(chunk: Buffer, _, done) {
+        sum.update(chunk)
+        size += chunk.length
+        const refused = bounds.bytes(chunk.length)
+        done(refused ?? null, chunk)
+      },
+    })
+    const stream = await content.open()
+    try {
+      const { signal } = this.options
+      await pipeline(
+        stream,
+        measure,
+        createWriteStream(incoming),
+        signal === undefined ? {} : { signal },
+      )
+    } catch (error) {
+      throw systemFailure(error, `Taking ${path} in from`, source.name)
+    }
+    const hash = sum.digest('hex')
+    this.files.set(path, { path, mode, hash, size })
+    await this.keep(incoming, hash, size)
+  }
+
+  private async keep(incoming: string, hash: string, size: number): Promise<void> {
+    if (this.fresh.has(hash) || (await isThere(this.layout.object(hash)))) {
+      await rm(incoming, { force: true })
+      return
+    }
+    await rename(incoming, join(this.folder, hash))
+    this.fresh.add(hash)
+    this.newBytes += size
+  }
+}
+
+/** What one source may come to. */
+class Bounds {
+  private files = 0
+  private total = 0
+  private readonly most: number
+
+  constructor(private readonly source: Source) {
+    const { packedBytes } = source
+    this.most =
+      packedBytes === undefined
+        ? MOST_BYTES
+        : Math.min(MOST_BYTES, packedBytes * MOST_UNPACKED + UNPACKED_FREE)
+  }
+
+  file(): void {
+    if (++this.files > MOST_FILES)
+      throw this.failure(`holds more than ${MOST_FILES.toLocaleString('en')} files`)
+  }
+
+  bytes(count: number): Failure | undefined {
+    this.total += count
+    if (this.total <= this.most) return undefined
+    const limit = `${Math.round(this.most / 2 ** 20).toLocaleString('en')} MB`
+    return this.failure(
+      this.source.packedBytes === undefined
+        ? `holds more than ${limit}`
+        : `unpacks to more than ${limit}, ${MOST_UNPACKED} times what it is packed`,
+    )
+  }
+
+  private failure(why: string): Failure {
+    return new Failure('source/too-big', `${this.source.name} ${why}; nothing of it was taken in`, {
+      exit: EXIT.refused,
+      hint: 'take in only what you need with --only PATTERN or --subfolder, or unpack it and name the folder',
+    })
+  }
+}
+
+async function isThere(path: string): Promise<boolean> {
+  return access(path).then(
+    () => true,
+    () => false,
+  )
+}

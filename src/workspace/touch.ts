@@ -1,0 +1,113 @@
+import { readFileSync } from 'node:fs'
+import type { Change, Conflict } from '../core/carry/ledger.ts'
+import type { FileReport } from '../core/carry/report.ts'
+import { entryOf } from '../core/keys/key.ts'
+import { NEW, OLD, MINE, triple } from '../core/identity/sides.ts'
+import { carryFile } from './carry-file.ts'
+import type { Config } from './config.ts'
+import { ruleFor } from './file-rule.ts'
+import { pairFiles } from './pair-files.ts'
+import { readTree } from './tree.ts'
+import type { CompareOptions, FileTree } from './whatsnew.ts'
+import type { Variant, Workspace } from './workspace.ts'
+import { requireFolder } from './workspace.ts'
+
+/** What an update does to the edits of a variant. */
+export interface VariantTouch {
+  variant: string
+  /** Files of the variant that both changed by keys that clash. */
+  files: FileReport[]
+  conflicts: (Conflict & { path: string })[]
+  /** Changes of vanilla to entries in which the variant has edits that stand beside them. */
+  near: (Change & { path: string })[]
+  /** Edits that a policy of `take: vanilla` drops. */
+  wiped: (Change & { path: string })[]
+  /** Edits that are carried without a question, and changes of vanilla in the same files. */
+  counts: { edits: number; merging: number; both: number }
+  /** Paths of files that could not be read. */
+  unread: string[]
+}
+
+/** What an update does to a variant's live folder. */
+export async function touchOfVariant(
+  workspace: Workspace,
+  variant: Variant,
+  [old, fresh]: readonly [old: FileTree, fresh: FileTree],
+  options: CompareOptions & { config: Config },
+): Promise<VariantTouch> {
+  await requireFolder(variant)
+  const mine = readTree(variant.location, workspace.isState(variant.location))
+  return touchOf(variant, [old, fresh, mine], options)
+}
+
+/** Carries the variant's files in memory, and tells what the update does to its edits. */
+export async function touchOf(
+  variant: { name: string; sparse?: boolean | undefined },
+  trees: readonly [old: FileTree, fresh: FileTree, mine: FileTree],
+  options: CompareOptions & { config: Config },
+): Promise<VariantTouch> {
+  const touch: VariantTouch = {
+    variant: variant.name,
+    files: [],
+    conflicts: [],
+    near: [],
+    wiped: [],
+    counts: { edits: 0, merging: 0, both: 0 },
+    unread: [],
+  }
+  const pairs = pairFiles(trees)
+  for (const [done, { path, entries }] of pairs.entries()) {
+    options.signal?.throwIfAborted()
+    if (done % 16 === 0) await new Promise(setImmediate)
+    options.progress?.(done + 1, pairs.length)
+    const isEdited = entries[MINE] !== undefined || variant.sparse !== true
+    if (!isEdited || entries.some((entry) => entry !== undefined && entry.kind !== 'file')) continue
+    const bytes = triple((side) => {
+      const entry = entries[side]
+      return entry === undefined ? undefined : readFileSync(entry.location)
+    })
+    if (entries[OLD] === undefined && entries[NEW] === undefined) continue
+    const { report } = await carryFile({
+      path,
+      bytes,
+      rule: ruleFor(options.config, path),
+      format: undefined,
+    })
+    add(touch, report)
+  }
+  return touch
+}
+
+function add(touch: VariantTouch, report: FileReport): void {
+  const { path } = report
+  if (report.outcome === 'unread') {
+    touch.unread.push(path)
+    return
+  }
+  if (
+    report.outcome === 'left-out' ||
+    report.counts.edits + report.counts.conflicts + report.counts.both === 0
+  )
+    return
+  const wiped = report.changes.filter((change) => isDropped(change))
+  touch.wiped.push(...wiped.map((change) => ({ ...change, path })))
+  touch.conflicts.push(...report.conflicts.map((conflict) => ({ ...conflict, path })))
+  if (report.conflicts.length > 0) touch.files.push(report)
+  touch.counts.edits += report.counts.edits - wiped.length
+  touch.counts.both += report.counts.both
+  touch.counts.merging += report.counts.vanillaChanges
+  const edited = new Set(
+    [...report.changes.filter(({ side }) => side === 'mine'), ...report.conflicts]
+      .map(({ key }) => entryOf(key))
+      .filter((entry) => entry !== undefined),
+  )
+  const near = report.changes.filter(
+    ({ side, key }) => side === 'vanilla' && edited.has(entryOf(key) ?? ''),
+  )
+  touch.near.push(...near.map((change) => ({ ...change, path })))
+}
+
+/** An edit that a policy drops: the result has vanilla's value where mine had its own. */
+function isDropped({ by, result, new: fresh, mine, old }: Change): boolean {
+  return by !== undefined && result === fresh && mine !== old
+}

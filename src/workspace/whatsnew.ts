@@ -1,0 +1,126 @@
+import { readFileSync } from 'node:fs'
+import picomatch from 'picomatch'
+import type { LocatedProblem } from '../core/carry/report.ts'
+import type { CommentChange } from '../core/grouping/comment-changes.ts'
+import { commentChanges } from '../core/grouping/comment-changes.ts'
+import type { FileChanges, Group, KeyChange } from '../core/grouping/group.ts'
+import { groupChanges } from '../core/grouping/group.ts'
+import { nameFacts } from '../core/grouping/name-facts.ts'
+import type { FormatName } from '../core/formats/index.ts'
+import { NEW, OLD } from '../core/identity/sides.ts'
+import { carryFile } from './carry-file.ts'
+import type { Config } from './config.ts'
+import { systemFailure } from './failure.ts'
+import { ruleFor } from './file-rule.ts'
+import type { FilePair } from './pair-files.ts'
+import { pairFiles } from './pair-files.ts'
+import type { TreeEntry } from './tree.ts'
+
+export type FileTree = ReadonlyMap<string, TreeEntry>
+
+export interface CompareOptions {
+  /** Identities and formats of files; its policies say nothing of what an update changed. */
+  config?: Config | undefined
+  /** Only files that match. */
+  file?: string | undefined
+  progress?: (done: number, total: number) => void
+  signal?: AbortSignal
+}
+
+/** What one release has otherwise than another. */
+export interface WhatsNew {
+  groups: Group[]
+  comments: (CommentChange & { path: string })[]
+  /** The formats of files that were compared by key. */
+  formats: Map<string, FormatName>
+  /** Files that differ, and all there are. */
+  files: { changed: number; all: number }
+  /** Keys that differ, by what became of them. */
+  counts: { changed: number; added: number; removed: number; moved: number; renamed: number }
+  /** Files that could not be read, and what else is to be known. */
+  problems: LocatedProblem[]
+}
+
+/** Compares two trees file by file and key by key, and groups what differs. */
+export async function compareTrees(
+  old: FileTree,
+  fresh: FileTree,
+  options: CompareOptions,
+): Promise<WhatsNew> {
+  const isMeant = options.file === undefined ? () => true : picomatch(options.file, { dot: true })
+  const only = (tree: FileTree): FileTree =>
+    new Map([...tree].filter(([path, { kind }]) => kind === 'file' && isMeant(path)))
+  const before = only(old)
+  const pairs = pairFiles([before, only(fresh), before])
+  const all: FileChanges[] = []
+  const result: WhatsNew = {
+    groups: [],
+    comments: [],
+    formats: new Map(),
+    files: { changed: 0, all: pairs.length },
+    counts: { changed: 0, added: 0, removed: 0, moved: 0, renamed: 0 },
+    problems: [],
+  }
+  for (const [done, pair] of pairs.entries()) {
+    options.signal?.throwIfAborted()
+    if (done % 16 === 0) await new Promise(setImmediate)
+    const changes = await comparePair(pair, options.config ?? {}, result)
+    if (changes !== undefined && changes.changes.length > 0) all.push(changes)
+    options.progress?.(done + 1, pairs.length)
+  }
+  for (const { changes } of all) for (const { kind } of changes) result.counts[kind]++
+  result.groups = groupChanges(all)
+  return result
+}
+
+/** The changes of one file; its comments and problems go into `into`. */
+async function comparePair(
+  pair: FilePair,
+  config: Config,
+  into: WhatsNew,
+): Promise<FileChanges | undefined> {
+  const { path } = pair
+  const [old, fresh] = [bytesOf(pair.entries[OLD]), bytesOf(pair.entries[NEW])]
+  const renamed: KeyChange[] =
+    pair.renamed === undefined
+      ? []
+      : [{ kind: 'renamed', key: '', was: pair.renamed.was, old: pair.renamed.was, new: path }]
+  if (old !== undefined && fresh !== undefined && old.equals(fresh)) {
+    if (renamed.length > 0) into.files.changed++
+    return { path, changes: renamed }
+  }
+  into.files.changed++
+  const rule = ruleFor(config, path)
+  const changes: FileChanges = { path, changes: renamed }
+  const { report } = await carryFile({
+    path,
+    bytes: [old, fresh, old],
+    rule: rule === undefined ? undefined : { ...rule, take: 'merge' },
+    format: undefined,
+    inspect: ([before, after]) => {
+      changes.names = nameFacts(before, after)
+      for (const change of commentChanges(before, after)) into.comments.push({ path, ...change })
+    },
+  })
+  into.problems.push(...report.problems.filter(({ severity }) => severity === 'error'))
+  if (report.outcome === 'unread') return undefined
+  if (report.format !== 'text' && report.format !== 'other') into.formats.set(path, report.format)
+  // old takes the place of mine: what differs is what vanilla did
+  const rows = report.changes.map(({ kind, key, was, old: from, new: to }) => ({
+    kind,
+    key,
+    was,
+    old: from,
+    new: to,
+  }))
+  return { ...changes, changes: [...renamed, ...rows] }
+}
+
+function bytesOf(entry: TreeEntry | undefined): Buffer | undefined {
+  if (entry === undefined) return undefined
+  try {
+    return readFileSync(entry.location)
+  } catch (error) {
+    throw systemFailure(error, 'Reading', entry.location)
+  }
+}
