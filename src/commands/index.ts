@@ -1,5 +1,9 @@
+import Backup from './backup/index.ts'
+import BackupList from './backup/list.ts'
 import Carry from './carry.ts'
 import Demo from './demo.ts'
+import Overview from './overview.ts'
+import Setup from './setup.ts'
 import WhatsNew from './whatsnew.ts'
 import VanillaAdd from './vanilla/add.ts'
 import VanillaGuess from './vanilla/guess.ts'
@@ -9,8 +13,12 @@ import VanillaVerify from './vanilla/verify.ts'
 
 /** The commands by the words that call them. */
 export const COMMANDS = {
+  backup: Backup,
+  'backup:list': BackupList,
   carry: Carry,
   demo: Demo,
+  overview: Overview,
+  setup: Setup,
   'vanilla:add': VanillaAdd,
   'vanilla:guess': VanillaGuess,
   'vanilla:list': VanillaList,

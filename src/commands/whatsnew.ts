@@ -1,4 +1,5 @@
 import { stat } from 'node:fs/promises'
+import { basename } from 'node:path'
 import { Args, Flags } from '@oclif/core'
 import { whatsNewJson } from '../show/whatsnew-json.ts'
 import type { WhatsNewView } from '../show/whatsnew-view.ts'
@@ -49,8 +50,9 @@ what a policy would wipe. Ends with 0 however much it shows.`
     if (!isOnPaths && (args.old === undefined || args.new === undefined)) throw incomplete()
     const needs = !isOnPaths || flags.for !== undefined
     const workspace = needs ? await this.open(flags.workspace) : undefined
-    const old = await this.tree(workspace, flags.old, args.old ?? '')
-    const fresh = await this.tree(workspace, flags.new, args.new ?? '')
+    const file = basename(flags.new ?? '')
+    const old = await this.tree(workspace, flags.old, args.old ?? '', file)
+    const fresh = await this.tree(workspace, flags.new, args.new ?? '', file)
     const { compareTrees } = await import('../workspace/whatsnew.ts')
     const options = {
       config: workspace?.config ?? {},
@@ -80,6 +82,7 @@ what a policy would wipe. Ends with 0 however much it shows.`
     workspace: Workspace | undefined,
     path: string | undefined,
     name: string,
+    single: string,
   ): Promise<{ name: string; tree: FileTree }> {
     const { readTree } = await import('../workspace/tree.ts')
     if (path !== undefined) {
@@ -87,7 +90,7 @@ what a policy would wipe. Ends with 0 however much it shows.`
         throw systemFailure(error, 'Looking at', path)
       })
       const file = { kind: 'file', location: path, mode: 0 } as const
-      return { name: path, tree: there.isDirectory() ? readTree(path) : new Map([['', file]]) }
+      return { name: path, tree: there.isDirectory() ? readTree(path) : new Map([[single, file]]) }
     }
     if (workspace === undefined) throw incomplete()
     const { nameOf, releaseNamed } = await import('../workspace/store/release.ts')

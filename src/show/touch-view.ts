@@ -1,11 +1,10 @@
 import type { Change } from '../core/carry/ledger.ts'
 import { keyPattern } from '../core/keys/key.ts'
 import type { VariantTouch } from '../workspace/touch.ts'
-import { lastName, shown, subject } from './group-words.ts'
+import { shown, subject } from './group-words.ts'
 import type { Paint } from './paint.ts'
 import { questionsOf } from './question.ts'
-import { count, wrap } from './text.ts'
-import { entryOf } from '../core/keys/key.ts'
+import { count, oneLine, wrap } from './text.ts'
 
 const MOST_ROWS = 8
 
@@ -24,11 +23,13 @@ export function showTouch(touch: VariantTouch, paint: Paint, width: number): str
         example.kind === 'two-values'
           ? `${shown(example.old)} is now ${shown(example.new)}, you have ${shown(example.mine)}`
           : WORDS[example.kind]
-      const many =
-        alike.length > 1 ? `${alike.length} keys` : lastName(entryOf(example.key) ?? example.key)
-      lines.push(
-        ...wrap(`${subject({ pattern })} of ${many} in ${path}: ${values}`, width, '      '),
-      )
+      const what =
+        example.key === ''
+          ? path
+          : alike.length > 1
+            ? `${subject({ pattern })}, ${alike.length} keys, in ${path}`
+            : `${oneLine(example.key, 60)} in ${path}`
+      lines.push(...wrap(`${what}: ${values}`, width, '      '))
     }
     if (questions.length > MOST_ROWS)
       lines.push(`      and ${count(questions.length - MOST_ROWS, 'more question')}`)

@@ -40,7 +40,7 @@ export class Failure extends Error {
 export function asFailure(error: unknown): Failure {
   if (error instanceof Failure) return error
   const { name, message } = error instanceof Error ? error : new Error(String(error))
-  if (name === 'AbortError') {
+  if (name === 'AbortError' || name === 'ExitPromptError') {
     const exit = EXIT.interrupted
     return new Failure('run/interrupted', 'interrupted; nothing was written', { exit })
   }

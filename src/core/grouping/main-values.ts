@@ -48,8 +48,7 @@ function collect(doc: Doc, node: number, found: MainValue[]): void {
         break
       case Kind.Member: {
         const value = doc.memberValue(child)
-        if (doc.kind(value) === Kind.Scalar)
-          found.push({ name, value: doc.value(value).replace(/^"/, '') })
+        if (doc.kind(value) === Kind.Scalar) found.push({ name, value: doc.tree.body(value) })
         break
       }
       case Kind.Section:

@@ -102,7 +102,9 @@ export class Intake {
     source: Source,
     bounds: Bounds,
   ): Promise<void> {
-    const { mode, content } = entry
+    const { content } = entry
+    // of the permissions a release has only whether a file can be run: all else is whoever packed it
+    const mode = (entry.mode & 0o100) === 0 ? 0o644 : 0o755
     const trouble = unholdable(path)
     if (trouble !== undefined) this.remark(path, 'source/name', trouble)
     if (content.kind === 'link') {

@@ -62,8 +62,11 @@ export class Store {
     for (const name of await names(layout.manifests))
       if (!manifests.has(name)) await rm(join(layout.manifests, name), { force: true })
     const used = new Set<string>()
-    for (const release of releases)
-      for (const { hash } of await this.files(release)) if (hash !== undefined) used.add(hash)
+    for (const release of releases) {
+      const files = await this.files(release).catch(() => undefined)
+      if (files === undefined) return // what it had is not known: nothing is removed until it is mended
+      for (const { hash } of files) if (hash !== undefined) used.add(hash)
+    }
     for (const start of await names(layout.objects)) {
       for (const rest of await names(join(layout.objects, start)))
         if (!used.has(start + rest)) await rm(join(layout.objects, start, rest), { force: true })

@@ -1,0 +1,53 @@
+import { Args, Flags } from '@oclif/core'
+import type { BackupDone } from '../../show/backup-view.ts'
+import { showBackup } from '../../show/backup-view.ts'
+import { backupJson } from '../../show/workspace-json.ts'
+import { WorkspaceCommand } from '../workspace-command.ts'
+
+export default class Backup extends WorkspaceCommand {
+  static override summary = 'Copy the live folder of a variant, or of all, into a plain folder.'
+  static override examples = [
+    '<%= config.bin %> backup old-harbour',
+    {
+      description: 'And remove all but the newest five of it:',
+      command: '<%= config.bin %> backup old-harbour --keep 5',
+    },
+  ]
+
+  static override args = {
+    variant: Args.string({ description: 'The variant; all of them by default' }),
+  }
+
+  static override flags = {
+    keep: Flags.integer({
+      min: 1,
+      helpValue: 'NUMBER',
+      description: 'Remove older backups of the variant, but for so many; none are removed unasked',
+    }),
+  }
+
+  async run(): Promise<void> {
+    const { args, flags } = await this.parse(Backup)
+    const workspace = await this.open(flags.workspace)
+    const { makeBackup, thinBackups } = await import('../../workspace/backup/backup.ts')
+    const variants =
+      args.variant === undefined ? workspace.variants : [workspace.variant(args.variant)]
+    const done: BackupDone = { made: [], thinned: [] }
+    const signal = this.interruption()
+    for (const variant of variants) {
+      const progress = (files: number, total: number): void => {
+        this.progress.update(files, total)
+      }
+      done.made.push(await makeBackup(workspace, variant, { now: new Date(), progress, signal }))
+      if (flags.keep !== undefined)
+        done.thinned.push(...(await thinBackups(workspace.layout, variant.name, flags.keep)))
+    }
+    this.progress.end()
+    const next =
+      done.made.length === 0 ? ['anagnosis setup'] : ['anagnosis backup list', 'anagnosis overview']
+    if (flags.json) await this.printJson(backupJson(done, next))
+    else if (done.made.length === 0)
+      this.print('anagnosis.yaml names no variants; there is nothing to back up.\n')
+    else this.print(showBackup(done, next, this.paint, this.width))
+  }
+}

@@ -1,0 +1,123 @@
+import { basename, resolve } from 'node:path'
+import { Flags } from '@oclif/core'
+import { showSetup } from '../show/setup-view.ts'
+import { setupJson } from '../show/workspace-json.ts'
+import { EXIT, Failure } from '../workspace/failure.ts'
+import type { SetupDone } from '../workspace/setup/setup.ts'
+import { quoted } from './call.ts'
+import { WorkspaceCommand } from './workspace-command.ts'
+
+export default class Setup extends WorkspaceCommand {
+  static override summary = 'Write anagnosis.yaml for a live folder, and take a first backup of it.'
+  static override description = `Asks for what the call does not say where there is a terminal. Proposes what to do with which
+files, with the reasons, and says what is not under its care. Nothing in the live folder is
+changed, and run again it changes nothing.`
+
+  static override examples = [
+    {
+      description: 'In the folder that anagnosis demo saltlantern writes:',
+      command:
+        '<%= config.bin %> setup --variant old-harbour --folder old-harbour --vanilla 4.1 --source vanilla-4.1',
+    },
+  ]
+
+  static override flags = {
+    variant: Flags.string({ helpValue: 'NAME', description: 'What to call the variant' }),
+    folder: Flags.string({ helpValue: 'DIR', description: 'Its live folder' }),
+    vanilla: Flags.string({
+      helpValue: 'VERSION',
+      description: 'The label of the vanilla it was made from',
+    }),
+    source: Flags.string({
+      helpValue: 'SOURCE',
+      description:
+        'Where that vanilla is: a folder, an archive, or PATH@REVISION; it goes into the store',
+    }),
+    game: Flags.string({ helpValue: 'NAME', description: 'The name of the game' }),
+  }
+
+  async run(): Promise<void> {
+    const { flags } = await this.parse(Setup)
+    const root = resolve(flags.workspace ?? '.')
+    const said = await this.complete(flags, flags.json)
+    const { setUp } = await import('../workspace/setup/setup.ts')
+    const done = await setUp({
+      root,
+      ...said,
+      now: new Date(),
+      progress: (files, total) => {
+        this.progress.update(files, total)
+      },
+      signal: this.interruption(),
+    })
+    this.progress.end()
+    const next = nextCommands(done)
+    if (flags.json) await this.printJson(setupJson(done, next))
+    else this.print(showSetup(done, next, this.paint, this.width))
+  }
+
+  /** What the call says, and the answers to what it does not. */
+  private async complete(flags: Said, isJson: boolean): Promise<Answers> {
+    const { variant, folder, vanilla, source, game } = flags
+    if (variant !== undefined && folder !== undefined && vanilla !== undefined)
+      return { variant, folder, vanilla, source, game }
+    if (isJson || !process.stdin.isTTY || !process.stderr.isTTY) throw incomplete(flags)
+    const { input } = await import('@inquirer/prompts')
+    const ask = async (
+      message: string,
+      known: string | undefined,
+      fallback?: string,
+    ): Promise<string> =>
+      known ??
+      (await input(
+        { message, ...(fallback === undefined ? {} : { default: fallback }) },
+        { output: process.stderr },
+      ))
+    const live = await ask('Your live folder, with the customised files:', folder, '.')
+    return {
+      folder: live,
+      variant: await ask('A name for it:', variant, basename(resolve(live))),
+      vanilla: await ask('The version of the game that it was made from:', vanilla),
+      source:
+        (await ask('Where is that vanilla? A folder or an archive; empty for later:', source)) ||
+        undefined,
+      game: (await ask('The name of the game; may be empty:', game)) || undefined,
+    }
+  }
+}
+
+interface Said {
+  variant?: string | undefined
+  folder?: string | undefined
+  vanilla?: string | undefined
+  source?: string | undefined
+  game?: string | undefined
+}
+
+interface Answers {
+  variant: string
+  folder: string
+  vanilla: string
+  source: string | undefined
+  game: string | undefined
+}
+
+function incomplete(flags: Said): Failure {
+  const missing = (['variant', 'folder', 'vanilla'] as const).filter(
+    (name) => flags[name] === undefined,
+  )
+  return new Failure(
+    'call/wrong',
+    `the call lacks ${missing.map((name) => `--${name}`).join(', ')}`,
+    {
+      exit: EXIT.wrongCall,
+      hint: 'in a terminal setup asks for them; without one they are needed',
+    },
+  )
+}
+
+function nextCommands({ variant, hasVanilla }: SetupDone): string[] {
+  return hasVanilla
+    ? ['anagnosis vanilla add NEWVERSION SOURCE', 'anagnosis overview']
+    : [`anagnosis vanilla add ${quoted(variant.vanilla)} SOURCE`, 'anagnosis overview']
+}

@@ -1,0 +1,65 @@
+import type { Backup, BackupMade } from '../workspace/backup/backup.ts'
+import { showNext } from './next.ts'
+import type { Paint } from './paint.ts'
+import { clip, count, pad, wrap } from './text.ts'
+import { shownAge, shownBytes, shownTime } from './units.ts'
+
+export interface BackupDone {
+  made: BackupMade[]
+  /** Older ones that were removed, since that was asked. */
+  thinned: Backup[]
+}
+
+/** What was backed up, and where it is. */
+export function showBackup(
+  { made, thinned }: BackupDone,
+  next: readonly string[],
+  paint: Paint,
+  width: number,
+): string {
+  const lines = made.flatMap(({ backup, notHeld }) => [
+    paint.strong(
+      `Backed up ${backup.variant}: ${count(backup.files, 'file')}, ${shownBytes(backup.bytes)}`,
+    ),
+    ...wrap(`in ${backup.location}`, width, '  '),
+    ...wrap('A plain folder: what it holds can be copied back without any program.', width, '  '),
+    ...notHeld.flatMap(({ path, message }) =>
+      wrap(`${path}  ${message}`, width, '    ').map((line) => paint.quiet(line)),
+    ),
+  ])
+  if (thinned.length > 0) lines.push(`Removed ${count(thinned.length, 'older backup')}.`)
+  return `${[...lines, ...showNext(next, width)].join('\n')}\n`
+}
+
+/** All backups, the newest first. */
+export function showBackups(
+  backups: readonly Backup[],
+  now: Date,
+  next: readonly string[],
+  paint: Paint,
+  width: number,
+): string {
+  if (backups.length === 0)
+    return `${['There are no backups yet.', ...showNext(next, width)].join('\n')}\n`
+  const bytes = backups.reduce((sum, backup) => sum + backup.bytes, 0)
+  const names = Math.min(44, Math.max(...backups.map(({ name }) => name.length)))
+  const lines = backups.flatMap((backup) => {
+    const size = `${count(backup.files, 'file')}, ${shownBytes(backup.bytes)}`
+    const at = new Date(backup.at)
+    return [
+      clip(`  ${pad(backup.name, names)}  ${shownTime(at)}, ${shownAge(at, now)}`, width),
+      clip(`      ${backup.folder}, made from ${backup.vanilla}: ${size}`, width),
+    ]
+  })
+  const head = `${count(backups.length, 'backup')}, ${shownBytes(bytes)} in all, the newest first`
+  const where = wrap(
+    `Each is a plain folder in ${folderOf(backups[0]?.location ?? '')}`,
+    width,
+    '  ',
+  )
+  return `${[paint.strong(head), ...where, '', ...lines, ...showNext(next, width)].join('\n')}\n`
+}
+
+function folderOf(location: string): string {
+  return location.replace(/[/\\][^/\\]*$/, '')
+}

@@ -1,0 +1,79 @@
+import { z } from 'zod'
+import { common, natural, text } from './document-parts.ts'
+
+const backup = z.strictObject({
+  name: z.string(),
+  location: z.string().describe('a plain folder'),
+  variant: z.string(),
+  folder: z.string(),
+  vanilla: z.string(),
+  at: z.string().describe('ISO time'),
+  files: natural,
+  bytes: natural,
+})
+
+/** The JSON document of `backup`. */
+export const backupDocument = z.strictObject({
+  command: z.literal('backup'),
+  ...common,
+  backups: z.array(backup),
+  removed: z.array(backup).describe('older ones, where --keep asked for that'),
+})
+
+/** The JSON document of `backup list`. */
+export const backupsDocument = z.strictObject({
+  command: z.literal('backup list'),
+  ...common,
+  backups: z.array(backup).describe('the newest first'),
+})
+
+/** The JSON document of `setup`. */
+export const setupDocument = z.strictObject({
+  command: z.literal('setup'),
+  ...common,
+  config: z.enum(['written', 'added-to', 'as-it-was']),
+  variant: z.strictObject({ name: z.string(), folder: z.string(), vanilla: z.string() }),
+  inStore: z.boolean().describe('whether the store has that vanilla'),
+  policies: z.array(
+    z.strictObject({ match: z.string(), take: z.string(), reason: z.string(), files: natural }),
+  ),
+  backup: backup.nullable().describe('null where the variant had one'),
+  care: z.strictObject({
+    byKey: natural,
+    others: natural,
+    vanilla: natural,
+    mine: natural,
+    leftOut: natural,
+    notFiles: z.array(z.string()),
+  }),
+})
+
+/** The JSON document of `overview`. */
+export const overviewDocument = z.strictObject({
+  command: z.literal('overview'),
+  ...common,
+  game: text,
+  installed: z
+    .strictObject({ version: text, at: z.string(), inStore: z.boolean() })
+    .nullable()
+    .describe('what the installed game says of its version; null where version-at is not set'),
+  releases: z.array(z.string()),
+  variants: z.array(
+    z.strictObject({
+      name: z.string(),
+      folder: z.string(),
+      there: z.boolean(),
+      vanilla: z.string(),
+      vanillaAdded: text.describe('ISO time; null where the store has it not'),
+      newer: z.array(z.string()),
+      agrees: z.boolean().nullable().describe('whether the installed game is of the same version'),
+      backups: z.array(backup).describe('the newest first'),
+      wiped: z.array(z.strictObject({ path: z.string(), key: z.string(), value: text })),
+    }),
+  ),
+})
+
+export type BackupDocument = z.infer<typeof backupDocument>
+export type BackupsDocument = z.infer<typeof backupsDocument>
+export type SetupDocument = z.infer<typeof setupDocument>
+export type OverviewDocument = z.infer<typeof overviewDocument>

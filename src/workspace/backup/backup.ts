@@ -1,0 +1,196 @@
+import { copyFile, mkdir, readlink, rename, rm, stat, symlink, utimes } from 'node:fs/promises'
+import { dirname, join } from 'node:path'
+import { z } from 'zod'
+import { readdirSync } from 'node:fs'
+import { systemFailure } from '../failure.ts'
+import { withLock } from '../state/lock.ts'
+import { readState, writeState } from '../state/state-file.ts'
+import type { StateLayout } from '../state/layout.ts'
+import { readTree } from '../tree.ts'
+import type { Variant, Workspace } from '../workspace.ts'
+import { requireFolder } from '../workspace.ts'
+
+const natural = z.int().nonnegative()
+
+const factsSchema = z.strictObject({
+  schema: z.literal(1),
+  variant: z.string(),
+  /** The live folder that it was copied from, as the config named it. */
+  folder: z.string(),
+  vanilla: z.string(),
+  /** ISO time. */
+  at: z.string(),
+  files: natural,
+  bytes: natural,
+})
+
+export type BackupFacts = Omit<z.infer<typeof factsSchema>, 'schema'>
+
+/** A copy of a live folder as it was. */
+export interface Backup extends BackupFacts {
+  /** The name of its folder. */
+  name: string
+  /** Where it is; a plain folder, which a person can copy back. */
+  location: string
+}
+
+export interface BackupMade {
+  backup: Backup
+  /** Things in the live folder that it does not hold, in a sentence each. */
+  notHeld: { path: string; message: string }[]
+}
+
+export interface BackupOptions {
+  now: Date
+  progress?: ((done: number, total: number) => void) | undefined
+  signal?: AbortSignal | undefined
+}
+
+/** Copies the live folder of a variant, whole or not at all. */
+export async function makeBackup(
+  workspace: Workspace,
+  variant: Variant,
+  options: BackupOptions,
+): Promise<BackupMade> {
+  await requireFolder(variant)
+  const { layout } = workspace
+  return withLock(layout.root, async () => {
+    const name = await freeName(layout, variant.name, options.now)
+    const incoming = layout.backup(`.incoming-${name}`)
+    const made: BackupMade = {
+      backup: {
+        name,
+        location: layout.backup(name),
+        variant: variant.name,
+        folder: variant.folder,
+        vanilla: variant.vanilla,
+        at: options.now.toISOString(),
+        files: 0,
+        bytes: 0,
+      },
+      notHeld: [],
+    }
+    try {
+      await sweep(layout)
+      await mkdir(incoming, { recursive: true })
+      await copyTree(variant.location, incoming, workspace.isState(variant.location), made, options)
+      const { variant: of, folder, vanilla, at, files, bytes } = made.backup
+      await writeState(layout.backupFacts(name), {
+        schema: 1,
+        variant: of,
+        folder,
+        vanilla,
+        at,
+        files,
+        bytes,
+      })
+      await rename(incoming, layout.backup(name))
+      return made
+    } catch (error) {
+      await rm(incoming, { recursive: true, force: true }).catch(() => undefined) // swept by the next run
+      throw systemFailure(error, `Backing up ${variant.name} into`, layout.backups)
+    }
+  })
+}
+
+/** Removes what a run that was killed left behind, which is part of no backup. */
+async function sweep(layout: StateLayout): Promise<void> {
+  for (const name of names(layout)) {
+    const isFactsAlone = name.endsWith('.json') && !names(layout).includes(name.slice(0, -5))
+    if (name.startsWith('.incoming-') || isFactsAlone)
+      await rm(join(layout.backups, name), { recursive: true, force: true })
+  }
+}
+
+function names(layout: StateLayout): string[] {
+  try {
+    return readdirSync(layout.backups)
+  } catch {
+    return [] // there are no backups yet
+  }
+}
+
+/** `old-harbour-20260314-1902`, with a number behind where that is taken. */
+async function freeName(layout: StateLayout, variant: string, now: Date): Promise<string> {
+  const two = (number: number): string => String(number).padStart(2, '0')
+  const day = `${now.getFullYear()}${two(now.getMonth() + 1)}${two(now.getDate())}`
+  const base = `${variant}-${day}-${two(now.getHours())}${two(now.getMinutes())}`
+  for (let number = 1; ; number++) {
+    const name = number === 1 ? base : `${base}-${number}`
+    const there = await stat(layout.backup(name)).catch(() => undefined)
+    if (there === undefined) return name
+  }
+}
+
+async function copyTree(
+  from: string,
+  to: string,
+  isLeftOut: (path: string) => boolean,
+  made: BackupMade,
+  { signal, progress }: BackupOptions,
+): Promise<void> {
+  const tree = readTree(from, isLeftOut)
+  let done = 0
+  for (const [path, { kind, location }] of tree) {
+    signal?.throwIfAborted()
+    const target = join(to, ...path.split('/'))
+    await mkdir(kind === 'empty-folder' ? target : dirname(target), { recursive: true })
+    if (kind === 'file') {
+      made.backup.bytes += await copyOne(location, target)
+      made.backup.files++
+    } else if (kind === 'link') {
+      const isMade = await symlink(await readlink(location), target).then(
+        () => true,
+        () => false,
+      )
+      if (!isMade)
+        made.notHeld.push({ path, message: 'is a link, which the system does not let us make' })
+    } else if (kind === 'other')
+      made.notHeld.push({ path, message: 'is a device, a pipe or a socket; it is not copied' })
+    progress?.(++done, tree.size)
+  }
+}
+
+/** Copies a file with its time; gives its bytes. */
+async function copyOne(location: string, target: string): Promise<number> {
+  try {
+    await copyFile(location, target)
+    const { size, atime, mtime } = await stat(location)
+    await utimes(target, atime, mtime)
+    return size
+  } catch (error) {
+    throw systemFailure(error, 'Copying', location)
+  }
+}
+
+/** All backups, the newest first; of a variant where it is named. */
+export async function listBackups(layout: StateLayout, variant?: string): Promise<Backup[]> {
+  const all = names(layout)
+  const backups: Backup[] = []
+  for (const file of all) {
+    if (!file.endsWith('.json') || !all.includes(file.slice(0, -5))) continue
+    const name = file.slice(0, -5)
+    const facts = await readState(layout.backupFacts(name), factsSchema)
+    if (facts === undefined || (variant !== undefined && facts.variant !== variant)) continue
+    const { schema: _, ...rest } = facts
+    backups.push({ name, location: layout.backup(name), ...rest })
+  }
+  return backups.sort((a, b) => (a.at < b.at || (a.at === b.at && a.name < b.name) ? 1 : -1))
+}
+
+/** Removes all backups of a variant but the newest; gives those that it removed. */
+export async function thinBackups(
+  layout: StateLayout,
+  variant: string,
+  keep: number,
+): Promise<Backup[]> {
+  return withLock(layout.root, async () => {
+    const old = (await listBackups(layout, variant)).slice(keep)
+    for (const { name, location } of old) {
+      // the folder first: facts alone are no backup, and are swept
+      await rm(location, { recursive: true, force: true })
+      await rm(layout.backupFacts(name), { force: true })
+    }
+    return old
+  })
+}

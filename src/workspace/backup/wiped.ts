@@ -1,0 +1,46 @@
+import { readFileSync } from 'node:fs'
+import { carryFile } from '../carry-file.ts'
+import type { FileTree } from '../whatsnew.ts'
+
+/** An edit that a backup has and the live folder has not. */
+export interface WipedEdit {
+  path: string
+  key: string
+  value: string | null
+}
+
+/**
+ * Edits that were live when a backup was made and are gone: where the backup differs from the vanilla that
+ * it was made from, and the live file does not.
+ */
+export async function wipedEdits(
+  vanilla: FileTree,
+  live: FileTree,
+  backup: FileTree,
+): Promise<WipedEdit[]> {
+  const wiped: WipedEdit[] = []
+  for (const [path, { kind, location }] of backup) {
+    const old = vanilla.get(path)
+    const now = live.get(path)
+    if (kind !== 'file' || old?.kind !== 'file' || (now !== undefined && now.kind !== 'file'))
+      continue
+    const kept = readFileSync(location)
+    const fresh = now === undefined ? undefined : readFileSync(now.location)
+    if (fresh?.equals(kept) === true) continue
+    const bytes = [readFileSync(old.location), fresh, kept] as const
+    const { report } = await carryFile({
+      path,
+      bytes: [...bytes],
+      rule: undefined,
+      format: undefined,
+    })
+    if (fresh === undefined) {
+      // the file is gone as a whole, and with it what was changed in it
+      if (report.outcome === 'conflict') wiped.push({ path, key: '', value: null })
+      continue
+    }
+    for (const { side, key, mine } of report.changes)
+      if (side === 'mine') wiped.push({ path, key, value: mine })
+  }
+  return wiped
+}

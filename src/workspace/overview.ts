@@ -1,0 +1,92 @@
+import type { Backup } from './backup/backup.ts'
+import { listBackups } from './backup/backup.ts'
+import type { WipedEdit } from './backup/wiped.ts'
+import { wipedEdits } from './backup/wiped.ts'
+import { releaseTree } from './store/release-tree.ts'
+import type { Release } from './store/release.ts'
+import { findRelease, nameOf } from './store/release.ts'
+import { readTree } from './tree.ts'
+import { installedVersion, parseVersionAt } from './version-at.ts'
+import type { Variant, Workspace } from './workspace.ts'
+import { requireFolder } from './workspace.ts'
+
+/** Where one variant stands. */
+export interface VariantOverview {
+  name: string
+  folder: string
+  /** Whether the live folder is there. */
+  isThere: boolean
+  /** The label of the vanilla that it was made from, and when that was taken in (ISO); null where the store has it not. */
+  vanilla: string
+  vanillaAdded: string | null
+  /** Releases that come after it in the store, in their order. */
+  newer: string[]
+  /** Newest first. */
+  backups: Backup[]
+  /** Edits that the last backup has and the live folder has not. */
+  wiped: WipedEdit[]
+}
+
+export interface Overview {
+  game: string | undefined
+  /** What the installed game says of its version; undefined where it is not asked or does not say. */
+  installed: { version: string | undefined; at: string } | undefined
+  /** Whether the store has the installed version. */
+  isInstalledKnown: boolean
+  releases: string[]
+  variants: VariantOverview[]
+}
+
+/** Where all variants of a workspace stand. */
+export async function overviewOf(workspace: Workspace): Promise<Overview> {
+  const { config, store, root } = workspace
+  const releases = await store.releases()
+  const at = config['version-at']
+  const version = at === undefined ? undefined : installedVersion(root, parseVersionAt(at))
+  const variants: VariantOverview[] = []
+  for (const variant of workspace.variants)
+    variants.push(await variantOverview(workspace, variant, releases))
+  return {
+    game: config.game,
+    installed: at === undefined ? undefined : { version, at },
+    isInstalledKnown: version !== undefined && findRelease(releases, version) !== undefined,
+    releases: releases.map(nameOf),
+    variants,
+  }
+}
+
+async function variantOverview(
+  workspace: Workspace,
+  variant: Variant,
+  releases: readonly Release[],
+): Promise<VariantOverview> {
+  const { name, folder, vanilla } = variant
+  const release = findRelease(releases, vanilla)
+  const later = release === undefined ? [] : releases.slice(releases.indexOf(release) + 1)
+  const isThere = await requireFolder(variant).then(
+    () => true,
+    () => false,
+  )
+  const backups = await listBackups(workspace.layout, name)
+  return {
+    name,
+    folder,
+    isThere,
+    vanilla,
+    vanillaAdded: release?.added ?? null,
+    newer: later.map(nameOf),
+    backups,
+    wiped: isThere ? await wipedOf(workspace, variant, releases, backups[0]) : [],
+  }
+}
+
+async function wipedOf(
+  { store }: Workspace,
+  { location }: Variant,
+  releases: readonly Release[],
+  last: Backup | undefined,
+): Promise<WipedEdit[]> {
+  const release = last === undefined ? undefined : findRelease(releases, last.vanilla)
+  if (last === undefined || release === undefined) return []
+  return wipedEdits(await releaseTree(store, release), readTree(location), readTree(last.location))
+}

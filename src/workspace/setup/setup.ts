@@ -1,0 +1,199 @@
+import { copyFile, mkdir, readFile, stat } from 'node:fs/promises'
+import { dirname, join, relative, resolve, sep } from 'node:path'
+import { fileURLToPath } from 'node:url'
+import writeFileAtomic from 'write-file-atomic'
+import type { BackupMade } from '../backup/backup.ts'
+import { listBackups, makeBackup } from '../backup/backup.ts'
+import { parseConfig } from '../config.ts'
+import { EXIT, Failure, systemFailure } from '../failure.ts'
+import { formatOfPath } from '../../core/formats/detect.ts'
+import { ruleFor } from '../file-rule.ts'
+import { CONFIG_NAME } from '../state/layout.ts'
+import { findRelease } from '../store/release.ts'
+import type { TakenRelease } from '../take-release.ts'
+import { takeRelease } from '../take-release.ts'
+import { readTree } from '../tree.ts'
+import type { Variant } from '../workspace.ts'
+import { isFile, Workspace } from '../workspace.ts'
+import { newConfigText, SCHEMA_NAME, withVariant } from './config-text.ts'
+import type { Policy } from './policies.ts'
+import { proposePolicies } from './policies.ts'
+import { findVersionAt } from './find-version.ts'
+
+export interface SetupRequest {
+  /** Where the workspace is, or is to be. */
+  root: string
+  variant: string
+  folder: string
+  vanilla: string
+  /** Where that vanilla can be taken from, where the store has it not. */
+  source: string | undefined
+  game: string | undefined
+  now: Date
+  progress?: ((done: number, total?: number) => void) | undefined
+  signal?: AbortSignal | undefined
+}
+
+export interface SetupDone {
+  workspace: Workspace
+  variant: Variant
+  /** What was done with `anagnosis.yaml`. */
+  config: 'written' | 'added-to' | 'as-it-was'
+  policies: Policy[]
+  taken: TakenRelease | undefined
+  /** Undefined where the variant had one already. */
+  backup: BackupMade | undefined
+  hasVanilla: boolean
+  care: Care
+}
+
+/** What becomes of the files of a live folder in a carry. */
+export interface Care {
+  byKey: number
+  /** Texts without keys and other files: merged by lines, or taken whole. */
+  others: number
+  vanilla: number
+  mine: number
+  leftOut: number
+  /** Links and what is no file. */
+  notFiles: string[]
+}
+
+/** Makes a workspace, or adds a variant to one, and takes a first backup. Run again it changes nothing. */
+export async function setUp(request: SetupRequest): Promise<SetupDone> {
+  const root = resolve(request.root)
+  await requireLiveFolder(request.folder)
+  const path = join(root, CONFIG_NAME)
+  const known = (await isFile(path)) ? await readFile(path, 'utf8') : undefined
+  const variant = {
+    name: request.variant,
+    folder: folderFrom(root, request.folder),
+    vanilla: request.vanilla,
+  }
+  const { text, config, policies } = plan(known, variant, request, path)
+  const workspace = new Workspace(root, parseConfig(text, path))
+  const live = workspace.variant(variant.name)
+  await copySchema(workspace)
+  if (config !== 'as-it-was') {
+    await writeFileAtomic(path, text).catch((error: unknown) => {
+      throw systemFailure(error, 'Writing', path)
+    })
+  }
+  const taken = await takeVanilla(workspace, request)
+  const hasBackup = (await listBackups(workspace.layout, live.name)).length > 0
+  const backup = hasBackup ? undefined : await makeBackup(workspace, live, request)
+  const releases = await workspace.store.releases()
+  return {
+    workspace,
+    variant: live,
+    config,
+    policies,
+    taken,
+    backup,
+    hasVanilla: findRelease(releases, live.vanilla) !== undefined,
+    care: careOf(workspace, live),
+  }
+}
+
+async function requireLiveFolder(folder: string): Promise<void> {
+  const there = await stat(folder).catch((error: unknown) => {
+    throw systemFailure(error, 'Looking at the live folder', folder)
+  })
+  if (there.isDirectory()) return
+  throw new Failure('call/no-folder', `${folder} is no folder`, {
+    exit: EXIT.wrongCall,
+    path: folder,
+  })
+}
+
+/** A folder as the config names it: from the workspace, with `/`, where it is inside. */
+function folderFrom(root: string, folder: string): string {
+  const way = relative(root, resolve(folder))
+  if (way === '') return '.'
+  return way.startsWith('..') || resolve(root, way) !== resolve(folder) || /^[A-Za-z]:/.test(way)
+    ? resolve(folder)
+    : way.split(sep).join('/')
+}
+
+function plan(
+  known: string | undefined,
+  variant: { name: string; folder: string; vanilla: string },
+  { game, folder, root }: SetupRequest,
+  path: string,
+): Pick<SetupDone, 'config' | 'policies'> & { text: string } {
+  if (known === undefined) {
+    const files = [...readTree(folder)]
+      .filter(([, { kind }]) => kind === 'file')
+      .map(([name]) => name)
+    const policies = proposePolicies(files)
+    const versionAt = findVersionAt(
+      folder,
+      files,
+      variant.vanilla,
+      folderFrom(resolve(root), folder),
+    )
+    return {
+      text: newConfigText({ game, versionAt, variant, policies }),
+      config: 'written',
+      policies,
+    }
+  }
+  const there = parseConfig(known, path).variants?.[variant.name]
+  if (there === undefined)
+    return { text: withVariant(known, variant), config: 'added-to', policies: [] }
+  if (there.folder === variant.folder && there.vanilla === variant.vanilla)
+    return { text: known, config: 'as-it-was', policies: [] }
+  throw new Failure(
+    'setup/other-variant',
+    `${CONFIG_NAME} has a variant ${variant.name} already: ${there.folder}, made from ${there.vanilla}`,
+    {
+      exit: EXIT.refused,
+      path,
+      hint: 'give this one another name, or change that one in the file',
+    },
+  )
+}
+
+async function takeVanilla(
+  workspace: Workspace,
+  request: SetupRequest,
+): Promise<TakenRelease | undefined> {
+  if (request.source === undefined) return undefined
+  const releases = await workspace.store.releases()
+  if (findRelease(releases, request.vanilla) !== undefined) return undefined
+  return takeRelease(workspace, {
+    label: request.vanilla,
+    sources: [request.source],
+    trial: false,
+    only: [],
+    now: request.now,
+    progress: request.progress,
+    signal: request.signal,
+  })
+}
+
+/** The schema of the config stands beside the state, where editors find it whatever the program's place is. */
+async function copySchema({ layout }: Workspace): Promise<void> {
+  const source = join(dirname(fileURLToPath(import.meta.url)), '..', 'schema', SCHEMA_NAME)
+  try {
+    await mkdir(layout.root, { recursive: true })
+    await copyFile(source, join(layout.root, SCHEMA_NAME))
+  } catch (error) {
+    throw systemFailure(error, 'Writing into', layout.root)
+  }
+}
+
+function careOf(workspace: Workspace, variant: Variant): Care {
+  const care: Care = { byKey: 0, others: 0, vanilla: 0, mine: 0, leftOut: 0, notFiles: [] }
+  for (const [path, { kind }] of readTree(variant.location, workspace.isState(variant.location))) {
+    if (kind === 'empty-folder') continue
+    const rule = ruleFor(workspace.config, path)
+    if (kind !== 'file') care.notFiles.push(path)
+    else if (rule?.take === 'leave-out') care.leftOut++
+    else if (rule?.take === 'vanilla') care.vanilla++
+    else if (rule?.take === 'mine') care.mine++
+    else if (rule?.format !== undefined || formatOfPath(path) !== undefined) care.byKey++
+    else care.others++
+  }
+  return care
+}
