@@ -14,6 +14,27 @@ const SCHEMAS = {
     'failureDocument',
     'What any command prints with --json when it could not do its work',
   ],
+  ...Object.fromEntries(
+    [
+      ['vanilla-add', 'vanilla', 'addedDocument'],
+      ['vanilla-list', 'vanilla', 'listedDocument'],
+      ['vanilla-verify', 'vanilla', 'verifiedDocument'],
+      ['vanilla-remove', 'vanilla', 'removedDocument'],
+      ['vanilla-guess', 'vanilla', 'guessedDocument'],
+      ['whatsnew', 'whatsnew', 'whatsNewDocument'],
+      ['setup', 'workspace', 'setupDocument'],
+      ['backup', 'workspace', 'backupDocument'],
+      ['backup-list', 'workspace', 'backupsDocument'],
+      ['overview', 'workspace', 'overviewDocument'],
+    ].map(([command, file, name]) => [
+      `${command}.schema.json`,
+      [
+        `src/show/${file}-document.ts`,
+        name,
+        `What anagnosis ${command.replace('-', ' ')} --json prints`,
+      ],
+    ]),
+  ),
   'anagnosis.schema.json': ['src/workspace/config.ts', 'configSchema', 'anagnosis.yaml'],
 }
 

@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto'
 import type { Backup } from './backup/backup.ts'
 import { listBackups } from './backup/backup.ts'
 import type { WipedEdit } from './backup/wiped.ts'
@@ -88,5 +89,15 @@ async function wipedOf(
 ): Promise<WipedEdit[]> {
   const release = last === undefined ? undefined : findRelease(releases, last.vanilla)
   if (last === undefined || release === undefined) return []
-  return wipedEdits(await releaseTree(store, release), readTree(location), readTree(last.location))
+  const known = new Set<string>()
+  for (const each of releases)
+    for (const { path, hash } of await store.files(each)) known.add(`${hash ?? ''} ${path}`)
+  const isVanillas = (path: string, bytes: Buffer): boolean =>
+    known.has(`${createHash('sha256').update(bytes).digest('hex')} ${path}`)
+  const trees = [
+    await releaseTree(store, release),
+    readTree(location),
+    readTree(last.location),
+  ] as const
+  return wipedEdits(...trees, isVanillas)
 }

@@ -11,12 +11,15 @@ export interface WipedEdit {
 
 /**
  * Edits that were live when a backup was made and are gone: where the backup differs from the vanilla that
- * it was made from, and the live file does not.
+ * it was made from, and the live file does not; all of a live file that is some vanilla's, byte for byte.
+ *
+ * @param isVanillas whether a file is that of some release
  */
 export async function wipedEdits(
   vanilla: FileTree,
   live: FileTree,
   backup: FileTree,
+  isVanillas: (path: string, bytes: Buffer) => boolean,
 ): Promise<WipedEdit[]> {
   const wiped: WipedEdit[] = []
   for (const [path, { kind, location }] of backup) {
@@ -39,8 +42,9 @@ export async function wipedEdits(
       if (report.outcome === 'conflict') wiped.push({ path, key: '', value: null })
       continue
     }
-    for (const { side, key, mine } of report.changes)
-      if (side === 'mine') wiped.push({ path, key, value: mine })
+    const gone = report.changes.filter(({ side }) => side === 'mine')
+    const overwritten = isVanillas(path, fresh) ? report.conflicts : []
+    for (const { key, mine } of [...gone, ...overwritten]) wiped.push({ path, key, value: mine })
   }
   return wiped
 }

@@ -1,4 +1,4 @@
-import { isMap, parseDocument } from 'yaml'
+import { isMap, isNode, parseDocument } from 'yaml'
 import { STATE_NAME } from '../state/layout.ts'
 import type { Policy } from './policies.ts'
 
@@ -42,15 +42,29 @@ export function newConfigText({ game, versionAt, variant, policies }: NewConfig)
   return `${lines.join('\n')}\n`
 }
 
-/** The text of an `anagnosis.yaml` with one more variant; all else stays as it is, comments too. */
-export function withVariant(source: string, { name, folder, vanilla }: NewVariant): string {
+/** The text of an `anagnosis.yaml` with one more variant; all else stays as it is, byte for byte. */
+export function withVariant(source: string, variant: NewVariant): string {
+  const lineEnd = source.includes('\r\n') ? '\r\n' : '\n'
+  const entry = `${key(variant.name)}: ${variantText(variant)}`
   const document = parseDocument(source)
-  const label = document.createNode(vanilla)
-  label.type = 'QUOTE_DOUBLE'
-  const node = document.createNode({ folder, vanilla: label }, { flow: true })
-  if (!isMap(document.get('variants', true))) document.set('variants', document.createNode({}))
-  document.setIn(['variants', name], node)
-  return document.toString({ lineWidth: 0 })
+  const variants: unknown = document.get('variants', true)
+  if (!document.has('variants')) {
+    const gap = source === '' || source.endsWith('\n') ? '' : lineEnd
+    return `${source}${gap}variants:${lineEnd}  ${entry}${lineEnd}`
+  }
+  const last = isMap(variants) && variants.flow !== true ? variants.items.at(-1) : undefined
+  if (!isNode(last?.key) || !isNode(last.value) || !last.key.range || !last.value.range) {
+    const { name, folder, vanilla } = variant
+    document.setIn(['variants', name], document.createNode({ folder, vanilla }, { flow: true }))
+    return document.toString({ lineWidth: 0 })
+  }
+  // behind the line on which the last variant ends, as far in as that one begins
+  const start = last.key.range[0]
+  const indent = source.slice(source.lastIndexOf('\n', start - 1) + 1, start)
+  const lineStop = source.indexOf('\n', Math.max(start, last.value.range[1] - 1))
+  const at = lineStop < 0 ? source.length : lineStop + 1
+  const before = source.slice(0, at)
+  return `${before}${before.endsWith('\n') ? '' : lineEnd}${indent}${entry}${lineEnd}${source.slice(at)}`
 }
 
 function variantText({ folder, vanilla }: NewVariant): string {
