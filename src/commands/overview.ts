@@ -1,6 +1,6 @@
 import { showOverview } from '../show/overview-view.ts'
 import { overviewJson } from '../show/workspace-json.ts'
-import type { Overview as Facts } from '../workspace/overview.ts'
+import type { Overview as Facts } from '../core/facts/overview.ts'
 import { quoted } from './call.ts'
 import { WorkspaceCommand } from './workspace-command.ts'
 

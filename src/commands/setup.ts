@@ -3,7 +3,7 @@ import { Flags } from '@oclif/core'
 import { showSetup } from '../show/setup-view.ts'
 import { setupJson } from '../show/workspace-json.ts'
 import { EXIT, Failure } from '../workspace/failure.ts'
-import type { SetupDone } from '../workspace/setup/setup.ts'
+import type { SetupDone } from '../core/facts/setup.ts'
 import { quoted } from './call.ts'
 import { WorkspaceCommand } from './workspace-command.ts'
 

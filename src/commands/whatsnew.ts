@@ -1,6 +1,7 @@
 import { stat } from 'node:fs/promises'
 import { basename } from 'node:path'
 import { Args, Flags } from '@oclif/core'
+import { nameOf } from '../core/facts/release.ts'
 import { whatsNewJson } from '../show/whatsnew-json.ts'
 import type { WhatsNewView } from '../show/whatsnew-view.ts'
 import { showWhatsNew } from '../show/whatsnew-view.ts'
@@ -93,7 +94,7 @@ what a policy would wipe. Ends with 0 however much it shows.`
       return { name: path, tree: there.isDirectory() ? readTree(path) : new Map([[single, file]]) }
     }
     if (workspace === undefined) throw incomplete()
-    const { nameOf, releaseNamed } = await import('../workspace/store/release.ts')
+    const { releaseNamed } = await import('../workspace/store/release.ts')
     const { releaseTree } = await import('../workspace/store/release-tree.ts')
     const release = releaseNamed(await workspace.store.releases(), name)
     return { name: nameOf(release), tree: await releaseTree(workspace.store, release) }

@@ -1,4 +1,4 @@
-import type { Backup, BackupMade } from '../workspace/backup/backup.ts'
+import type { Backup, BackupMade } from '../core/facts/backup.ts'
 import { showNext } from './next.ts'
 import type { Paint } from './paint.ts'
 import { clip, count, pad, wrap } from './text.ts'

@@ -1,4 +1,4 @@
-import type { Guessed } from '../workspace/guess.ts'
+import type { Guessed } from '../core/facts/guessed.ts'
 import type { GuessedDocument } from './vanilla-document.ts'
 
 export function guessedJson(guessed: Guessed, next: readonly string[]): GuessedDocument {

@@ -1,4 +1,4 @@
-import type { Guessed, GuessedFile } from '../workspace/guess.ts'
+import type { Guessed, GuessedFile } from '../core/facts/guessed.ts'
 import { showNext } from './next.ts'
 import type { Paint } from './paint.ts'
 import { clip, count, oneLine, pad, wrap } from './text.ts'

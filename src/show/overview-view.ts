@@ -1,4 +1,4 @@
-import type { Overview, VariantOverview } from '../workspace/overview.ts'
+import type { Overview, VariantOverview } from '../core/facts/overview.ts'
 import { showNext } from './next.ts'
 import type { Paint } from './paint.ts'
 import { count, oneLine, pad, wrap } from './text.ts'

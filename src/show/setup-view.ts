@@ -1,4 +1,4 @@
-import type { SetupDone } from '../workspace/setup/setup.ts'
+import type { SetupDone } from '../core/facts/setup.ts'
 import { showNext } from './next.ts'
 import type { Paint } from './paint.ts'
 import { count, wrap } from './text.ts'

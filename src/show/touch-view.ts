@@ -1,6 +1,6 @@
 import type { Change } from '../core/carry/ledger.ts'
 import { keyPattern } from '../core/keys/key.ts'
-import type { VariantTouch } from '../workspace/touch.ts'
+import type { VariantTouch } from '../core/facts/whats-new.ts'
 import { shown, subject } from './group-words.ts'
 import type { Paint } from './paint.ts'
 import { questionsOf } from './question.ts'

@@ -1,8 +1,8 @@
-import type { Verified } from '../workspace/store/verify-store.ts'
-import type { ListedReleases } from '../workspace/list-releases.ts'
-import type { Release } from '../workspace/store/release.ts'
-import { nameOf } from '../workspace/store/release.ts'
-import type { TakenRelease } from '../workspace/take-release.ts'
+import type { VerifiedStore } from '../core/facts/release.ts'
+import type { ListedReleases } from '../core/facts/release.ts'
+import type { Release } from '../core/facts/release.ts'
+import { nameOf } from '../core/facts/release.ts'
+import type { TakenRelease } from '../core/facts/release.ts'
 import type { CommandProblem } from './document-parts.ts'
 import type {
   AddedDocument,
@@ -63,7 +63,7 @@ export function listedJson(
   }
 }
 
-export function verifiedJson(verified: Verified, next: readonly string[]): VerifiedDocument {
+export function verifiedJson(verified: VerifiedStore, next: readonly string[]): VerifiedDocument {
   const { findings, ...counts } = verified
   return {
     command: 'vanilla verify',

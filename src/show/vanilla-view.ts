@@ -1,9 +1,9 @@
-import type { ListedRelease, ListedReleases } from '../workspace/list-releases.ts'
-import type { SourceRemark } from '../workspace/source/source.ts'
-import type { Release } from '../workspace/store/release.ts'
-import { nameOf } from '../workspace/store/release.ts'
-import type { StoreFinding, Verified } from '../workspace/store/verify-store.ts'
-import type { TakenRelease } from '../workspace/take-release.ts'
+import type { ListedRelease, ListedReleases } from '../core/facts/release.ts'
+import type { SourceRemark } from '../core/facts/release.ts'
+import type { Release } from '../core/facts/release.ts'
+import { nameOf } from '../core/facts/release.ts'
+import type { StoreFinding, VerifiedStore } from '../core/facts/release.ts'
+import type { TakenRelease } from '../core/facts/release.ts'
 import { showNext } from './next.ts'
 import type { Paint } from './paint.ts'
 import { clip, count, oneLine, pad, wrap } from './text.ts'
@@ -92,7 +92,7 @@ function releaseLine(release: ListedRelease, names: number): string {
 
 /** Whether the store is as it was. */
 export function showVerified(
-  verified: Verified,
+  verified: VerifiedStore,
   next: readonly string[],
   paint: Paint,
   width: number,

@@ -1,5 +1,5 @@
 import type { Group, GroupPart } from '../core/grouping/group.ts'
-import type { VariantTouch } from '../workspace/touch.ts'
+import type { VariantTouch } from '../core/facts/whats-new.ts'
 import type { WhatsNewDocument } from './whatsnew-document.ts'
 import type { WhatsNewView } from './whatsnew-view.ts'
 

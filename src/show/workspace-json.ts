@@ -1,6 +1,6 @@
-import type { Backup } from '../workspace/backup/backup.ts'
-import type { Overview } from '../workspace/overview.ts'
-import type { SetupDone } from '../workspace/setup/setup.ts'
+import type { Backup } from '../core/facts/backup.ts'
+import type { Overview } from '../core/facts/overview.ts'
+import type { SetupDone } from '../core/facts/setup.ts'
 import type { BackupDone } from './backup-view.ts'
 import { saysOther, problemOf } from './vanilla-json.ts'
 import type {

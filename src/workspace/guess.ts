@@ -1,44 +1,18 @@
 import { createHash } from 'node:crypto'
 import { readFileSync } from 'node:fs'
 import { keyedValues } from '../core/identity/keyed-values.ts'
+import type { Guessed, GuessedFile } from '../core/facts/guessed.ts'
 import { carryFile } from './carry-file.ts'
 import type { Content } from './file-content.ts'
 import { contentOfFile } from './file-content.ts'
 import { Failure, systemFailure } from './failure.ts'
-import { nameOf } from './store/release.ts'
+import { nameOf } from '../core/facts/release.ts'
 import type { Store } from './store/store.ts'
 import type { TreeEntry } from './tree.ts'
 import { readTree } from './tree.ts'
 
 /** A file that shares less of its keys and values with a release was not made from it, as far as can be told. */
 const LEAST_SHARE = 0.6
-
-/** What one file of a folder was made from. */
-export interface GuessedFile {
-  path: string
-  /** Names of the releases that it shares most with; empty where it is unknown or the folder's own. */
-  releases: string[]
-  /** The share of its keys and values that are equal to that release's, from 0 to 1. */
-  share: number
-  /** Whether it is that release's, byte for byte. */
-  isClean: boolean
-  /** In how many keys it differs from that release; null where it has none, or could not be read. */
-  differs: number | null
-  /** Whether no release has a file of this path. */
-  isOwn: boolean
-}
-
-export interface Guessed {
-  files: GuessedFile[]
-  /** The release that most files were made from; undefined where none was. */
-  release: string | undefined
-  /** Releases other than that one which some files fit better, and those files. */
-  others: { release: string; files: string[] }[]
-  /** Whether all files are one release's, byte for byte, and none of that release is missing. */
-  isClean: boolean
-  /** Files of that release that the folder lacks. */
-  missing: string[]
-}
 
 interface Stored {
   path: string

@@ -1,20 +1,7 @@
-import type { Release } from './store/release.ts'
-import { findRelease, nameOf } from './store/release.ts'
+import type { ListedReleases } from '../core/facts/release.ts'
+import { nameOf } from '../core/facts/release.ts'
+import { findRelease } from './store/release.ts'
 import type { Workspace } from './workspace.ts'
-
-export interface ListedRelease extends Release {
-  name: string
-  /** The variants that were made from it. */
-  variants: string[]
-}
-
-export interface ListedReleases {
-  releases: ListedRelease[]
-  /** Bytes of all content, each once. */
-  bytes: number
-  /** Variants made from a release that the store has not. */
-  missing: { variant: string; vanilla: string }[]
-}
 
 /** The releases in the store, in their order, and which variants stand on which. */
 export async function listReleases({ store, variants }: Workspace): Promise<ListedReleases> {

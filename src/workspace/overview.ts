@@ -1,42 +1,16 @@
 import { createHash } from 'node:crypto'
-import type { Backup } from './backup/backup.ts'
+import type { Backup, WipedEdit } from '../core/facts/backup.ts'
+import type { Overview, VariantOverview } from '../core/facts/overview.ts'
+import type { Release } from '../core/facts/release.ts'
+import { nameOf } from '../core/facts/release.ts'
 import { listBackups } from './backup/backup.ts'
-import type { WipedEdit } from './backup/wiped.ts'
 import { wipedEdits } from './backup/wiped.ts'
 import { releaseTree } from './store/release-tree.ts'
-import type { Release } from './store/release.ts'
-import { findRelease, nameOf } from './store/release.ts'
+import { findRelease } from './store/release.ts'
 import { readTree } from './tree.ts'
 import { installedVersion, parseVersionAt } from './version-at.ts'
 import type { Variant, Workspace } from './workspace.ts'
 import { requireFolder } from './workspace.ts'
-
-/** Where one variant stands. */
-export interface VariantOverview {
-  name: string
-  folder: string
-  /** Whether the live folder is there. */
-  isThere: boolean
-  /** The label of the vanilla that it was made from, and when that was taken in (ISO); null where the store has it not. */
-  vanilla: string
-  vanillaAdded: string | null
-  /** Releases that come after it in the store, in their order. */
-  newer: string[]
-  /** Newest first. */
-  backups: Backup[]
-  /** Edits that the last backup has and the live folder has not. */
-  wiped: WipedEdit[]
-}
-
-export interface Overview {
-  game: string | undefined
-  /** What the installed game says of its version; undefined where it is not asked or does not say. */
-  installed: { version: string | undefined; at: string } | undefined
-  /** Whether the store has the installed version. */
-  isInstalledKnown: boolean
-  releases: string[]
-  variants: VariantOverview[]
-}
 
 /** Where all variants of a workspace stand. */
 export async function overviewOf(workspace: Workspace): Promise<Overview> {

@@ -1,19 +1,9 @@
-import type { AddRequest, Added } from './store/add-release.ts'
+import type { TakenRelease } from '../core/facts/release.ts'
+import { nameOf } from '../core/facts/release.ts'
+import type { AddRequest } from './store/add-release.ts'
 import { addRelease } from './store/add-release.ts'
-import { nameOf } from './store/release.ts'
 import { parseVersionAt, versionOfRelease } from './version-at.ts'
 import type { Workspace } from './workspace.ts'
-
-/** What was taken into the store, and what is to be said of it. */
-export interface TakenRelease extends Added {
-  name: string
-  /** The release before it in the order, if any. */
-  before: string | undefined
-  /** What its own files say of its version, where that is another. */
-  says: string | undefined
-  /** The one folder that all its files stand in, where no release before has it: it is likely no part of the game. */
-  wrapped: string | undefined
-}
 
 /** Takes a release into the store of a workspace, and compares what it says of itself with its label. */
 export async function takeRelease(
@@ -33,8 +23,11 @@ export async function takeRelease(
       ? undefined
       : versionOfRelease(store, added.files, parseVersionAt(config['version-at']))
   const others = before === undefined ? [] : await store.files(before)
+  const { release, sameAs, remarks } = added
   return {
-    ...added,
+    release,
+    sameAs,
+    remarks,
     name: nameOf(added.release),
     before: before === undefined ? undefined : nameOf(before),
     says: said === added.release.label ? undefined : said,

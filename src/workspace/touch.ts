@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs'
-import type { Change, Conflict } from '../core/carry/ledger.ts'
+import type { Change } from '../core/carry/ledger.ts'
 import type { FileReport } from '../core/carry/report.ts'
+import type { VariantTouch } from '../core/facts/whats-new.ts'
 import { entryOf } from '../core/keys/key.ts'
 import { NEW, OLD, MINE, triple } from '../core/identity/sides.ts'
 import { carryFile } from './carry-file.ts'
@@ -11,22 +12,6 @@ import { readTree } from './tree.ts'
 import type { CompareOptions, FileTree } from './whatsnew.ts'
 import type { Variant, Workspace } from './workspace.ts'
 import { requireFolder } from './workspace.ts'
-
-/** What an update does to the edits of a variant. */
-export interface VariantTouch {
-  variant: string
-  /** Files of the variant that both changed by keys that clash. */
-  files: FileReport[]
-  conflicts: (Conflict & { path: string })[]
-  /** Changes of vanilla to entries in which the variant has edits that stand beside them. */
-  near: (Change & { path: string })[]
-  /** Edits that a policy of `take: vanilla` drops. */
-  wiped: (Change & { path: string })[]
-  /** Edits that are carried without a question, and changes of vanilla in the same files. */
-  counts: { edits: number; merging: number; both: number }
-  /** Paths of files that could not be read. */
-  unread: string[]
-}
 
 /** What an update does to a variant's live folder. */
 export async function touchOfVariant(

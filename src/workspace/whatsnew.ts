@@ -1,12 +1,10 @@
 import { readFileSync } from 'node:fs'
 import picomatch from 'picomatch'
-import type { LocatedProblem } from '../core/carry/report.ts'
-import type { CommentChange } from '../core/grouping/comment-changes.ts'
+import type { WhatsNew } from '../core/facts/whats-new.ts'
 import { commentChanges } from '../core/grouping/comment-changes.ts'
-import type { FileChanges, Group, KeyChange } from '../core/grouping/group.ts'
+import type { FileChanges, KeyChange } from '../core/grouping/group.ts'
 import { groupChanges } from '../core/grouping/group.ts'
 import { nameFacts } from '../core/grouping/name-facts.ts'
-import type { FormatName } from '../core/formats/index.ts'
 import { NEW, OLD } from '../core/identity/sides.ts'
 import { carryFile } from './carry-file.ts'
 import type { Config } from './config.ts'
@@ -25,20 +23,6 @@ export interface CompareOptions {
   file?: string | undefined
   progress?: (done: number, total: number) => void
   signal?: AbortSignal
-}
-
-/** What one release has otherwise than another. */
-export interface WhatsNew {
-  groups: Group[]
-  comments: (CommentChange & { path: string })[]
-  /** The formats of files that were compared by key. */
-  formats: Map<string, FormatName>
-  /** Files that differ, and all there are. */
-  files: { changed: number; all: number }
-  /** Keys that differ, by what became of them. */
-  counts: { changed: number; added: number; removed: number; moved: number; renamed: number }
-  /** Files that could not be read, and what else is to be known. */
-  problems: LocatedProblem[]
 }
 
 /** Compares two trees file by file and key by key, and groups what differs. */

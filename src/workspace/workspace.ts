@@ -1,5 +1,5 @@
 import { stat } from 'node:fs/promises'
-import { dirname, join, relative, resolve, sep } from 'node:path'
+import { dirname, join, resolve } from 'node:path'
 import type { Config } from './config.ts'
 import { readConfig } from './config.ts'
 import { EXIT, Failure, systemFailure } from './failure.ts'
@@ -89,12 +89,6 @@ export async function isFile(path: string): Promise<boolean> {
     (there) => there.isFile(),
     () => false,
   )
-}
-
-/** A path as people in a workspace write it: from there, with `/`, where it is inside. */
-export function shownPath(root: string, path: string): string {
-  const way = relative(root, path)
-  return way.startsWith('..') || way === '' ? path : way.split(sep).join('/')
 }
 
 /** @throws Failure where the live folder of a variant is not there */

@@ -2,6 +2,7 @@ import { copyFile, mkdir, readlink, rename, rm, stat, symlink, utimes } from 'no
 import { dirname, join } from 'node:path'
 import { z } from 'zod'
 import { readdirSync } from 'node:fs'
+import type { Backup, BackupMade } from '../../core/facts/backup.ts'
 import { systemFailure } from '../failure.ts'
 import { withLock } from '../state/lock.ts'
 import { readState, writeState } from '../state/state-file.ts'
@@ -23,22 +24,6 @@ const factsSchema = z.strictObject({
   files: natural,
   bytes: natural,
 })
-
-export type BackupFacts = Omit<z.infer<typeof factsSchema>, 'schema'>
-
-/** A copy of a live folder as it was. */
-export interface Backup extends BackupFacts {
-  /** The name of its folder. */
-  name: string
-  /** Where it is; a plain folder, which a person can copy back. */
-  location: string
-}
-
-export interface BackupMade {
-  backup: Backup
-  /** Things in the live folder that it does not hold, in a sentence each. */
-  notHeld: { path: string; message: string }[]
-}
 
 export interface BackupOptions {
   now: Date
@@ -172,8 +157,9 @@ export async function listBackups(layout: StateLayout, variant?: string): Promis
     const name = file.slice(0, -5)
     const facts = await readState(layout.backupFacts(name), factsSchema)
     if (facts === undefined || (variant !== undefined && facts.variant !== variant)) continue
-    const { schema: _, ...rest } = facts
-    backups.push({ name, location: layout.backup(name), ...rest })
+    const { variant: of, folder, vanilla, at, files, bytes } = facts
+    const location = layout.backup(name)
+    backups.push({ name, location, variant: of, folder, vanilla, at, files, bytes })
   }
   return backups.sort((a, b) => (a.at < b.at || (a.at === b.at && a.name < b.name) ? 1 : -1))
 }

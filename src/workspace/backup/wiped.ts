@@ -1,13 +1,7 @@
 import { readFileSync } from 'node:fs'
+import type { WipedEdit } from '../../core/facts/backup.ts'
 import { carryFile } from '../carry-file.ts'
 import type { FileTree } from '../whatsnew.ts'
-
-/** An edit that a backup has and the live folder has not. */
-export interface WipedEdit {
-  path: string
-  key: string
-  value: string | null
-}
 
 /**
  * Edits that were live when a backup was made and are gone: where the backup differs from the vanilla that

@@ -1,6 +1,6 @@
 import { isMap, isNode, parseDocument } from 'yaml'
 import { STATE_NAME } from '../state/layout.ts'
-import type { Policy } from './policies.ts'
+import type { Policy } from '../../core/facts/setup.ts'
 
 /** What a setup says of one variant. */
 export interface NewVariant {

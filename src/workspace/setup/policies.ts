@@ -1,12 +1,5 @@
+import type { Policy } from '../../core/facts/setup.ts'
 import type { Take } from '../config.ts'
-
-/** A policy for files that a live folder holds, with the reason, and how many they are. */
-export interface Policy {
-  match: string
-  take: Take
-  reason: string
-  files: number
-}
 
 interface Sort {
   take: Take

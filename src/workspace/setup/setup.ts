@@ -2,7 +2,8 @@ import { copyFile, mkdir, readFile, stat } from 'node:fs/promises'
 import { dirname, join, relative, resolve, sep } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import writeFileAtomic from 'write-file-atomic'
-import type { BackupMade } from '../backup/backup.ts'
+import type { TakenRelease } from '../../core/facts/release.ts'
+import type { Care, SetupDone } from '../../core/facts/setup.ts'
 import { listBackups, makeBackup } from '../backup/backup.ts'
 import { parseConfig } from '../config.ts'
 import { EXIT, Failure, systemFailure } from '../failure.ts'
@@ -10,13 +11,11 @@ import { formatOfPath } from '../../core/formats/detect.ts'
 import { ruleFor } from '../file-rule.ts'
 import { CONFIG_NAME } from '../state/layout.ts'
 import { findRelease } from '../store/release.ts'
-import type { TakenRelease } from '../take-release.ts'
 import { takeRelease } from '../take-release.ts'
 import { readTree } from '../tree.ts'
 import type { Variant } from '../workspace.ts'
 import { isFile, Workspace } from '../workspace.ts'
 import { newConfigText, SCHEMA_NAME, withVariant } from './config-text.ts'
-import type { Policy } from './policies.ts'
 import { proposePolicies } from './policies.ts'
 import { findVersionAt } from './find-version.ts'
 
@@ -32,31 +31,6 @@ export interface SetupRequest {
   now: Date
   progress?: ((done: number, total?: number) => void) | undefined
   signal?: AbortSignal | undefined
-}
-
-export interface SetupDone {
-  workspace: Workspace
-  variant: Variant
-  /** What was done with `anagnosis.yaml`. */
-  config: 'written' | 'added-to' | 'as-it-was'
-  policies: Policy[]
-  taken: TakenRelease | undefined
-  /** Undefined where the variant had one already. */
-  backup: BackupMade | undefined
-  hasVanilla: boolean
-  care: Care
-}
-
-/** What becomes of the files of a live folder in a carry. */
-export interface Care {
-  byKey: number
-  /** Texts without keys and other files: merged by lines, or taken whole. */
-  others: number
-  vanilla: number
-  mine: number
-  leftOut: number
-  /** Links and what is no file. */
-  notFiles: string[]
 }
 
 /** Makes a workspace, or adds a variant to one, and takes a first backup. Run again it changes nothing. */
@@ -84,7 +58,6 @@ export async function setUp(request: SetupRequest): Promise<SetupDone> {
   const backup = hasBackup ? undefined : await makeBackup(workspace, live, request)
   const releases = await workspace.store.releases()
   return {
-    workspace,
     variant: live,
     config,
     policies,

@@ -1,4 +1,5 @@
 import type { Readable } from 'node:stream'
+import type { SourceRemark } from '../../core/facts/release.ts'
 
 /** Something in a source of vanilla files. Its content is to be read before the next one is asked for. */
 export interface SourceEntry {
@@ -7,13 +8,6 @@ export interface SourceEntry {
   /** Permission bits. */
   mode: number
   content: { kind: 'file'; open: () => Promise<Readable> | Readable } | { kind: 'link'; to: string }
-}
-
-/** A thing in a source that is not taken, or that may make trouble, in one sentence. */
-export interface SourceRemark {
-  path: string
-  code: string
-  message: string
 }
 
 /** A folder, an archive or a revision that vanilla files are taken from. */

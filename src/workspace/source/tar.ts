@@ -5,7 +5,8 @@ import type { ReadEntry } from 'tar'
 import { Parser } from 'tar'
 import { brokenArchive } from './broken-archive.ts'
 import { safePath } from './safe-path.ts'
-import type { Source, SourceEntry, SourceRemark } from './source.ts'
+import type { SourceRemark } from '../../core/facts/release.ts'
+import type { Source, SourceEntry } from './source.ts'
 
 /** A tar archive, packed with gzip or not. */
 export function tarSource(path: string, packedBytes: number): Source {

@@ -1,5 +1,5 @@
 import type { TreeEntry } from '../tree.ts'
-import type { Release } from './release.ts'
+import type { Release } from '../../core/facts/release.ts'
 import type { Store } from './store.ts'
 
 /** A release as a tree of files on disk; its links are left out. */

@@ -1,4 +1,6 @@
 import { z } from 'zod'
+import type { Release } from '../../core/facts/release.ts'
+import { nameOf } from '../../core/facts/release.ts'
 import { EXIT, Failure } from '../failure.ts'
 
 const natural = z.int().nonnegative()
@@ -36,14 +38,8 @@ const manifestFile = z.strictObject({
 /** The files of one release, in the order of their paths. */
 export const manifest = z.strictObject({ schema: z.literal(1), files: z.array(manifestFile) })
 
-export type Release = z.infer<typeof release>
 export type ManifestFile = z.infer<typeof manifestFile>
 export type Manifest = z.infer<typeof manifest>
-
-/** The name by which calls and reports know a release: `4.2`, of a trial `4.2+1`. */
-export function nameOf({ label, revision }: Pick<Release, 'label' | 'revision'>): string {
-  return revision === null ? label : `${label}+${revision}`
-}
 
 /**
  * The release of a name. A label alone means the final release, where there is one, else the last

@@ -1,8 +1,9 @@
 import { EXIT, Failure } from '../failure.ts'
 import { withLock } from '../state/lock.ts'
 import type { Variant } from '../workspace.ts'
-import type { Release } from './release.ts'
-import { findRelease, nameOf, releaseNamed } from './release.ts'
+import type { Release } from '../../core/facts/release.ts'
+import { nameOf } from '../../core/facts/release.ts'
+import { findRelease, releaseNamed } from './release.ts'
 import type { Store } from './store.ts'
 
 /** Takes a release out of the store, and what of it no other has; refuses while a variant stands on it. */

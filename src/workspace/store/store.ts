@@ -5,8 +5,10 @@ import { join } from 'node:path'
 import { EXIT, Failure, systemFailure } from '../failure.ts'
 import type { StateLayout } from '../state/layout.ts'
 import { readState, writeState } from '../state/state-file.ts'
-import type { Manifest, ManifestFile, Release } from './release.ts'
-import { manifest, nameOf, releaseList } from './release.ts'
+import type { Release } from '../../core/facts/release.ts'
+import type { Manifest, ManifestFile } from './release.ts'
+import { nameOf } from '../../core/facts/release.ts'
+import { manifest, releaseList } from './release.ts'
 
 /** The releases that were taken in, and their files by content. */
 export class Store {

@@ -1,33 +1,20 @@
 import { createHash } from 'node:crypto'
 import { createReadStream } from 'node:fs'
 import { pipeline } from 'node:stream/promises'
-import type { ManifestFile, Release } from './release.ts'
-import { nameOf } from './release.ts'
+import type { Release, VerifiedStore } from '../../core/facts/release.ts'
+import { nameOf } from '../../core/facts/release.ts'
+import type { ManifestFile } from './release.ts'
 import type { Store } from './store.ts'
 import { sealed } from './store.ts'
-
-/** A file of a release that is not as it was taken in; the release's own list where the path is empty. */
-export interface StoreFinding {
-  release: string
-  path: string
-  what: 'missing' | 'altered'
-}
-
-export interface Verified {
-  findings: StoreFinding[]
-  releases: number
-  files: number
-  bytes: number
-}
 
 /** Hashes all content anew, each once, and names the files of all releases that are not as they were. */
 export async function verifyStore(
   store: Store,
   releases: readonly Release[],
   { progress, signal }: { progress?: (done: number) => void; signal?: AbortSignal } = {},
-): Promise<Verified> {
+): Promise<VerifiedStore> {
   const known = new Map<string, 'right' | 'missing' | 'altered'>()
-  const result: Verified = { findings: [], releases: releases.length, files: 0, bytes: 0 }
+  const result: VerifiedStore = { findings: [], releases: releases.length, files: 0, bytes: 0 }
   for (const release of releases) {
     const files = await filesOf(store, release)
     if (files === undefined) {

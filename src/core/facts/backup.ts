@@ -1,0 +1,28 @@
+/** A copy of a live folder as it was. */
+export interface Backup {
+  /** The name of its folder. */
+  name: string
+  /** Where it is; a plain folder, which a person can copy back. */
+  location: string
+  variant: string
+  /** The live folder that it was copied from, as the config named it. */
+  folder: string
+  vanilla: string
+  /** ISO time. */
+  at: string
+  files: number
+  bytes: number
+}
+
+export interface BackupMade {
+  backup: Backup
+  /** Things in the live folder that it does not hold, in a sentence each. */
+  notHeld: { path: string; message: string }[]
+}
+
+/** An edit that a backup has and the live folder has not. */
+export interface WipedEdit {
+  path: string
+  key: string
+  value: string | null
+}
