@@ -209,3 +209,10 @@ describe('what the config says of a dialect', () => {
     expect(read(source, said)).toEqual(told)
   })
 })
+
+test('line ends of several kinds are form: what is dropped leaves none of them behind', () => {
+  const carry = (old: string, fresh: string, mine: string): string | undefined =>
+    carryText([old, fresh, mine], { format: ini, path: 'rules/sea.ini' }).text
+  expect(carry('\n[sea]\nswell = 3\n', '', '\r\n[sea]\nswell = 3\r\n')).toBe('')
+  expect(carry('\n[sea]\nswell = 3\n', '[sea]\n', '\r\n[sea]\nswell = 3')).toBe('[sea]')
+})

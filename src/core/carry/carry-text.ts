@@ -8,7 +8,7 @@ import type { Triple } from '../identity/sides.ts'
 import { MINE, NEW, OLD, SIDE_NAMES, SIDES, triple } from '../identity/sides.ts'
 import { Ledger } from './ledger.ts'
 import type { Change, Conflict } from './ledger.ts'
-import { lineEndsOf, toLineEnds } from './line-ends.ts'
+import { lineEndsOf, pickForm, toLineEnds } from './line-ends.ts'
 import { locate } from './locate.ts'
 import { Merge } from './merge.ts'
 import { pick } from './pick.ts'
@@ -101,7 +101,8 @@ export function carryText(texts: Triple<string | undefined>, options: CarryOptio
       .join(', '),
   }
   if (everyDifference) return { text: texts[MINE], changes: [], ...told }
-  const ended = withTail(merged, pick(triple((side) => tailOf(sources[side]))) ?? '')
+  const tails = triple((side) => tailOf(sources[side]))
+  const ended = withTail(merged, tails[pickForm(tails) ?? MINE] ?? '')
   const text = uniform ? (toLineEnds(ended, target) ?? '') : ended
   return { text, changes: ledger.changes, ...told }
 }

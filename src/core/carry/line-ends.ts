@@ -1,3 +1,6 @@
+import type { Side, Triple } from '../identity/sides.ts'
+import { triple } from '../identity/sides.ts'
+import { pickSide } from './pick.ts'
 /** The line ends of a text: one kind throughout, several, or none at all. */
 export type LineEnds = 'lf' | 'crlf' | 'cr' | 'mixed' | 'none'
 
@@ -20,4 +23,14 @@ export function toLineEnds(text: string | undefined, ends: LineEnds): string | u
 /** Whether a text's last line has a line end. */
 export function endsLine(text: string): boolean {
   return /[\r\n]$/.test(text)
+}
+
+/**
+ * The three-way choice of a form that holds line ends: where all differ, and two of them in their line
+ * ends alone, those are taken for the same.
+ */
+export function pickForm(values: Triple<string | undefined>): Side | undefined {
+  const [old, fresh, mine] = values
+  if (old === fresh || old === mine || fresh === mine) return pickSide(values)
+  return pickSide(triple((side) => toLineEnds(values[side], 'lf')))
 }

@@ -9,7 +9,7 @@ import type { ListForm } from './list-form.ts'
 import type { ListInput } from './list-merge.ts'
 import type { Merge } from './merge.ts'
 import type { Nodes } from './recorder.ts'
-import { pickSide } from './pick.ts'
+import { pickForm } from './line-ends.ts'
 import { carryProblems } from './problems.ts'
 
 /** Writes units of one container: blanks, own comments, node, separator, what follows on the line. */
@@ -162,7 +162,7 @@ export class UnitWriter {
 
   private lead(units: Triple<number>): void {
     const leads = triple((side) => this.unitSlice(side, units[side], 'start', 'own'))
-    const side = pickSide(leads) ?? MINE
+    const side = pickForm(leads) ?? MINE
     const list = this.list(side)
     this.guardLine(side, units[side])
     this.partFromComment(side, units[side])
