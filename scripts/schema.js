@@ -26,6 +26,7 @@ const SCHEMAS = {
       ['backup', 'workspace', 'backupDocument'],
       ['backup-list', 'workspace', 'backupsDocument'],
       ['overview', 'workspace', 'overviewDocument'],
+      ['demo', 'demo', 'demoDocument'],
     ].map(([command, file, name]) => [
       `${command}.schema.json`,
       [

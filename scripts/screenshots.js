@@ -12,6 +12,25 @@ const CARRY = 'anagnosis carry --old vanilla-4.1 --new vanilla-4.2 --mine old-ha
 
 /** What is typed for each picture, in a folder that holds the demo data. */
 const SHOTS = {
+  setup: {
+    set: [
+      'rm -rf anagnosis.yaml .anagnosis',
+      'mkdir -p old-harbour/bin old-harbour/divers old-harbour/logs',
+      'touch old-harbour/bin/salt.exe old-harbour/bin/pump.dll old-harbour/divers/ada.json old-harbour/logs/dives.log',
+    ],
+    type: 'anagnosis setup --variant old-harbour --folder old-harbour --vanilla 4.1 --source vanilla-4.1 --game Saltlantern; cat anagnosis.yaml',
+  },
+  whatsnew: { set: [], type: 'anagnosis whatsnew 4.1 4.2 --for old-harbour | head -n 41' },
+  overview: {
+    set: [
+      'cp vanilla-4.2/build.json vanilla-4.2/crew old-harbour -r',
+      'mkdir trench',
+      'cp -r vanilla-4.2/rules trench',
+      'printf \'  trench: { folder: trench, vanilla: "4.2", sparse: true }\\n\' > more.txt',
+      "sed -i '/^  old-harbour:/r more.txt' anagnosis.yaml",
+    ],
+    type: 'anagnosis overview; anagnosis backup trench; anagnosis vanilla list',
+  },
   demo: { set: [], type: 'anagnosis demo /tmp/saltlantern | tail -n 40', at: '/' },
   carry: { set: [], type: `${CARRY} | head -n 40` },
   'carry-unread': {

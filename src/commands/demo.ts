@@ -1,15 +1,56 @@
-import { Args } from '@oclif/core'
+import { spawnSync } from 'node:child_process'
 import { join, resolve } from 'node:path'
+import { Args } from '@oclif/core'
+import { demoJson } from '../show/demo-json.ts'
 import { writeDemo } from '../workspace/demo-data.ts'
+import { quoted } from './call.ts'
 import { ProgramCommand } from './program-command.ts'
-import Carry from './carry.ts'
+import { colourLevel } from './terminal.ts'
+
+interface Step {
+  why: string
+  args: readonly string[]
+}
+
+/** An update, in the order in which an operator works. */
+const STORY: readonly Step[] = [
+  {
+    why: 'First a workspace for the server: what it was made from, and a backup.',
+    args: [
+      'setup',
+      ...['--variant', 'old-harbour', '--folder', 'old-harbour'],
+      ...['--vanilla', '4.1', '--source', 'vanilla-4.1', '--game', 'Saltlantern'],
+    ],
+  },
+  {
+    why: '4.2 has come out. It goes into the store, too.',
+    args: ['vanilla', 'add', '4.2', 'vanilla-4.2'],
+  },
+  {
+    why: 'Is the server really made from 4.1, and how far is it from it?',
+    args: ['vanilla', 'guess', 'old-harbour'],
+  },
+  {
+    why: "Is the update worth it, and what does it do to the server's own edits?",
+    args: ['whatsnew', '4.1', '4.2', '--for', 'old-harbour'],
+  },
+  {
+    why: "Now the server's edits are carried over. Nothing but the folder carried is written.",
+    args: [
+      'carry',
+      ...['--old', 'vanilla-4.1', '--new', 'vanilla-4.2'],
+      ...['--mine', 'old-harbour', '--out', 'carried'],
+    ],
+  },
+  { why: 'And where all stands.', args: ['overview'] },
+]
 
 export default class Demo extends ProgramCommand {
   static override summary =
     'Write the demo data and run the story on it, saying each command as it runs it.'
   static override description = `Saltlantern is a made-up game; Old Harbour is a made-up community server that runs customised
-files of its release 4.1. The demo writes both vanilla releases and the server's files, and
-carries the server over to 4.2.`
+files of its release 4.1. The demo writes both vanilla releases and the server's files, sets up a
+workspace, tells what the update to 4.2 brings, and carries the server over.`
 
   static override examples = ['<%= config.bin %> demo saltlantern']
 
@@ -21,46 +62,66 @@ carries the server over to 4.2.`
 
   async run(): Promise<void> {
     const { args, flags } = await this.parse(Demo)
-    const root = await writeDemo(args.dir)
-    const shown = args.dir ?? root
-    const at = (name: string): string => join(shown, name)
-    const call = [
-      '--old',
-      at('vanilla-4.1'),
-      '--new',
-      at('vanilla-4.2'),
-      '--mine',
-      at('old-harbour'),
-      '--out',
-      at('carried'),
-    ]
-    if (!flags.json) this.print(opening(shown, call))
-    await Carry.run(flags.json ? [...call, '--json'] : call, { root: this.config.root })
-    if (!flags.json) this.print(ending(at))
-    if (process.exitCode === 1) process.exitCode = 0
+    const root = resolve(await writeDemo(args.dir))
+    if (!flags.json) this.print(opening(root))
+    const steps = STORY.map(({ why, args: call }) => {
+      if (!flags.json) this.print(`\n${why}\n\n$ anagnosis ${shownCall(call)}\n\n`)
+      return { call, ...this.step(root, call, flags.json) }
+    })
+    const next = ['anagnosis carry --help', 'anagnosis overview']
+    if (flags.json) await this.printJson(demoJson(root, steps, next))
+    else this.print(ENDING)
+    process.exitCode = steps.find(({ exit }) => exit > 1)?.exit ?? 0
+  }
+
+  /** Runs one command as the user would; its output is passed on, or taken as a document. */
+  private step(
+    root: string,
+    call: readonly string[],
+    isJson: boolean,
+  ): { exit: number; out: string } {
+    const program = join(this.config.root, 'bin', 'anagnosis.js')
+    const isColoured = !isJson && colourLevel(process.stdout) > 0
+    const { status, stdout } = spawnSync(
+      process.execPath,
+      [program, ...call, ...(isJson ? ['--json'] : [])],
+      {
+        cwd: root,
+        stdio: ['ignore', 'pipe', 'inherit'],
+        encoding: 'utf8',
+        maxBuffer: 1 << 28,
+        env: {
+          ...process.env,
+          COLUMNS: String(this.width),
+          ...(isColoured ? { FORCE_COLOR: '1' } : {}),
+        },
+      },
+    )
+    if (!isJson) this.print(stdout)
+    return { exit: status ?? 1, out: stdout }
   }
 }
 
-function opening(shown: string, call: readonly string[]): string {
-  return `The demo data is in ${resolve(shown)}:
+function shownCall(call: readonly string[]): string {
+  const words = call.map(quoted).join(' ')
+  return words.length < 66 ? words : words.replace(/ --/g, ' \\\n    --')
+}
+
+function opening(root: string): string {
+  return `The demo data is in ${root}:
   vanilla-4.1    Saltlantern's own files, release 4.1
   vanilla-4.2    the same of release 4.2, which has just come out
   old-harbour    the files of the server Old Harbour, made from 4.1
 
-$ anagnosis carry ${call.join(' ').replace(/ --/g, ' \\\n    --')}
-
+$ cd ${quoted(root)}
 `
 }
 
-function ending(at: (name: string) => string): string {
-  return `
-To try next:
-  Look at what became of one file:
-    anagnosis carry --old ${at('vanilla-4.1/rules/dive.json')} \\
-        --new ${at('vanilla-4.2/rules/dive.json')} \\
-        --mine ${at('old-harbour/rules/dive.json')} --out dive.json
-  Take a comma or a bracket out of a file in ${at('old-harbour')}
-  and carry again with --replace: the file and the place are named, and all others
-  are carried.
+const ENDING = `
+To try next, in that folder:
+  Look at what became of one key:
+    anagnosis carry --old vanilla-4.1 --new vanilla-4.2 --mine old-harbour \\
+        --dry-run --explain 'find[diving-bell]/yield/@most'
+  Take a comma or a bracket out of a file in old-harbour and carry again with
+  --replace: the file and the place are named, and all others are carried.
 `
-}

@@ -429,13 +429,21 @@ describe('policies of the config', () => {
 })
 
 describe('demo', () => {
-  test('writes the data, says the command, and the counts are those of the story', () => {
+  test('writes the data, says each command, and the counts are those of the story', () => {
     const place = new Workplace()
     const { code, out } = place.run(['demo', 'saltlantern'])
     expect(code).toBe(0)
-    expect(out).toContain('$ anagnosis carry --old saltlantern')
+    const calls = [...out.matchAll(/^\$ anagnosis (\w+( add| guess)?)/gm)].map(([, call]) => call)
+    expect(calls).toEqual([
+      'setup',
+      'vanilla add',
+      'vanilla guess',
+      'whatsnew',
+      'carry',
+      'overview',
+    ])
     expect(out).toContain('12 questions over 14 keys are open')
-    expect(out).toContain('To try next:')
+    expect(out).toContain('To try next')
     expect(place.run(['demo', 'saltlantern']).code).toBe(4)
     const { code: again, out: json } = place.run([
       'carry',
