@@ -18,9 +18,9 @@ const SHOTS = {
       'mkdir -p old-harbour/bin old-harbour/divers old-harbour/logs',
       'touch old-harbour/bin/salt.exe old-harbour/bin/pump.dll old-harbour/divers/ada.json old-harbour/logs/dives.log',
     ],
-    type: 'anagnosis setup --variant old-harbour --folder old-harbour --vanilla 4.1 --source vanilla-4.1 --game Saltlantern; cat anagnosis.yaml',
+    type: 'anagnosis setup --variant old-harbour --folder old-harbour --vanilla 4.1 --source vanilla-4.1 --game Saltlantern; echo; echo "$ cat anagnosis.yaml"; cat anagnosis.yaml',
   },
-  whatsnew: { set: [], type: 'anagnosis whatsnew 4.1 4.2 --for old-harbour | head -n 41' },
+  whatsnew: { set: [], type: 'anagnosis whatsnew 4.1 4.2 --for old-harbour | head -n 40' },
   overview: {
     set: [
       'cp vanilla-4.2/build.json vanilla-4.2/crew old-harbour -r',
@@ -29,7 +29,7 @@ const SHOTS = {
       'printf \'  trench: { folder: trench, vanilla: "4.2", sparse: true }\\n\' > more.txt',
       "sed -i '/^  old-harbour:/r more.txt' anagnosis.yaml",
     ],
-    type: 'anagnosis overview; anagnosis backup trench; anagnosis vanilla list',
+    type: 'anagnosis overview; echo; echo "$ anagnosis vanilla guess trench"; echo; anagnosis vanilla guess trench',
   },
   demo: { set: [], type: 'anagnosis demo /tmp/saltlantern | tail -n 40', at: '/' },
   carry: { set: [], type: `${CARRY} | head -n 40` },
@@ -59,8 +59,8 @@ const env = {
   DISPLAY,
   PATH: `${join(work, 'bin')}:${process.env.PATH}`,
   COLORTERM: 'truecolor',
-  NO_COLOR: '',
 }
+delete env.NO_COLOR
 const server = spawn('Xvfb', [DISPLAY, '-screen', '0', '1280x800x24'], { stdio: 'ignore' })
 const pause = (milliseconds) => new Promise((done) => setTimeout(done, milliseconds))
 await pause(1000)
@@ -75,7 +75,7 @@ for (const [name, { set, type }] of Object.entries(SHOTS)) {
   const script = join(work, `${name}.sh`)
   writeFileSync(
     script,
-    `cd ${data}\nprintf '$ ${type.replace(/ \|.*/, '')}\\n\\n'\nexport FORCE_COLOR=1 COLUMNS=120\n${type}\nsleep 60\n`,
+    `cd ${data}\nprintf '$ ${type.replace(/( \||; echo).*/, '')}\\n\\n'\nexport FORCE_COLOR=1 COLUMNS=120\n${type}\nsleep 60\n`,
   )
   const window = spawn(
     'xterm',

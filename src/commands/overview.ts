@@ -23,6 +23,7 @@ export default class Overview extends WorkspaceCommand {
 function nextCommands({ variants, installed, isInstalledKnown }: Facts): string[] {
   if (variants.length === 0) return ['anagnosis setup']
   const version = installed?.version
+  const isWiped = variants.some(({ wiped }) => wiped.length > 0)
   const all = variants.flatMap(({ name, vanilla, vanillaAdded, newer, backups, isThere }) => {
     const last = newer.at(-1)
     return [
@@ -37,6 +38,6 @@ function nextCommands({ variants, installed, isInstalledKnown }: Facts): string[
     version !== undefined && !isInstalledKnown
       ? [`anagnosis vanilla add ${quoted(version)} SOURCE`]
       : []
-  const next = [...new Set([...unknown, ...all])]
+  const next = [...new Set([...(isWiped ? ['anagnosis backup list'] : []), ...unknown, ...all])]
   return next.length > 0 ? next : ['anagnosis vanilla add VERSION SOURCE']
 }

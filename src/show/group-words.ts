@@ -69,7 +69,8 @@ function shortWords({ law, changes, kind }: GroupPart): string {
   if (kind === 'removed') return 'gone'
   if (kind === 'added' || kind === 'new-name')
     return isSame(changes) ? `new, ${shown(first?.new ?? null)}` : 'new'
-  if (changes.length === 1) return oneChange(first, law)
+  if (changes.length === 1)
+    return `from ${shown(first?.old ?? null)} to ${shown(first?.new ?? null)}`
   return law === undefined ? 'each differently' : lawWords(law, changes)
 }
 

@@ -69,7 +69,11 @@ function careLines({ care }: SetupDone, width: number): string[] {
   ] as const
   return rows
     .filter(([number]) => number > 0)
-    .flatMap(([number, what]) => wrap(`${String(number).padStart(5)}  ${what}`, width, '    '))
+    .flatMap(([number, what]) =>
+      wrap(what, width - 11, '').map(
+        (line, i) => `    ${(i === 0 ? String(number) : '').padStart(5)}  ${line}`,
+      ),
+    )
 }
 
 function notCared({ care, backup }: SetupDone, paint: Paint, width: number): string[] {

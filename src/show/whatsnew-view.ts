@@ -1,3 +1,4 @@
+import stringWidth from 'string-width'
 import type { Group, GroupKind } from '../core/grouping/group.ts'
 import type { MainValue } from '../core/grouping/main-values.ts'
 import { mainValues } from '../core/grouping/main-values.ts'
@@ -15,6 +16,8 @@ import { showTouch } from './touch-view.ts'
 const MOST_ROWS = 10
 /** Of an entry that came so many of its values are told. */
 const MAIN_VALUES = 2
+/** Columns for what a row is about. */
+const LABEL = 18
 
 const SECTIONS: readonly [title: string, kinds: readonly GroupKind[]][] = [
   ['A new way of saying something', ['new-name']],
@@ -93,17 +96,22 @@ function section(
   return lines
 }
 
-/** What it is and in which file, and under that what became of it. */
+/** What it is, what became of it and in which file: on one line where that fits, else under each other. */
 function row(group: Group, { formats }: WhatsNew, paint: Paint, width: number): string[] {
   const format = formats.get(group.path)
   const valuesOf = (source: string, identity: string): MainValue[] =>
     format === undefined ? [] : mainValues(formatNamed(format), source, identity, MAIN_VALUES)
   if (group.path === '') return wrap(groupWords(group, valuesOf), width, '    ')
-  const what = clip(subject(group), width - 8)
-  const room = width - 5 - what.length
-  const where = clip(oneLine(group.path, 200), Math.max(12, room))
-  const head = `    ${pad(what, width - 4 - where.length - 1)} ${paint.quiet(where)}`
-  return [head, ...wrap(groupWords(group, valuesOf), width, '      ')]
+  const words = groupWords(group, valuesOf)
+  const label = subject(group)
+  const short = `    ${pad(label, LABEL)} ${words}`
+  const place = oneLine(group.path, 200)
+  if (label.length <= LABEL && stringWidth(short) + 2 + place.length <= width)
+    return [`${pad(short, width - place.length)}${paint.quiet(place)}`]
+  const what = clip(label, width - 8)
+  const where = clip(place, Math.max(12, width - 5 - what.length))
+  const head = `    ${pad(what, width - 4 - where.length)}${paint.quiet(where)}`
+  return [head, ...wrap(words, width, '      ')]
 }
 
 /** Changed comments: they are often the only documentation of an update. */
