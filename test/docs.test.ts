@@ -14,15 +14,17 @@ function sources(): string {
     .join('\n')
 }
 
-test('the reference lists every problem that a file can have, and no other', () => {
+test('the reference lists every problem that a file or a workspace can have, and no other', () => {
   const inCode = new Set(
-    sources().match(/(?<=')(?:xml|json|ini|carry|file|text)\/[a-z0-9-]+(?=')/g),
+    sources().match(
+      /(?<=')(?:xml|json|ini|carry|file|text|source|vanilla|variant|workspace|setup|backup|state)\/[a-z0-9-]+(?=')/g,
+    ),
   )
   for (const take of ['vanilla', 'mine']) inCode.add(`carry/take-${take}`)
   const inDocs = new Set(
     [
       ...read('docs/reference.md').matchAll(
-        /^\| `((?:xml|json|ini|carry|file|text)\/[a-z0-9-]+)` *\|/gm,
+        /^\| `((?:xml|json|ini|carry|file|text|source|vanilla|variant|workspace|setup|backup|state)\/[a-z0-9-]+)` *\|/gm,
       ),
     ].map((row) => row[1]),
   )
