@@ -9,6 +9,12 @@ const LEAST_ENTERED = 512
 /** So many entries ahead it is looked for where the two documents meet again. */
 const LOOK_AHEAD = 8
 
+// One document is read at a time, so that all can use these; each level is set when it is entered.
+const CURSOR = new Int32Array(MAX_DEPTH + 2)
+const STOP = new Int32Array(MAX_DEPTH + 2)
+/** How often in a row nothing was found at each depth. */
+const MISSES = new Int32Array(MAX_DEPTH + 2)
+
 /**
  * Reads a document after another of the same kind: where an entry has the text of one that the other
  * document has at this place, its nodes are copied instead of scanned. Most of a release is as it was
@@ -18,10 +24,9 @@ const LOOK_AHEAD = 8
  * time and nothing else: what is copied has been compared.
  */
 export class Echo {
-  private readonly cursor = new Int32Array(MAX_DEPTH + 2).fill(-1)
-  private readonly stop = new Int32Array(MAX_DEPTH + 2)
-  /** How often in a row nothing was found at each depth. */
-  private readonly misses = new Int32Array(MAX_DEPTH + 2)
+  private readonly cursor = CURSOR
+  private readonly stop = STOP
+  private readonly misses = MISSES
 
   /**
    * @param known a tree that was read without a problem, in the same dialect

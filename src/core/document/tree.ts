@@ -34,6 +34,11 @@ export class Tree {
   bodyStart: Int32Array
   bodyEnd: Int32Array
   next: Int32Array
+  /** The tree that nodes were copied from, and which: node here, node there, both rising. */
+  private like: Tree | undefined
+  private readonly copies: number[] = []
+  private readonly origins: number[] = []
+  private lastCopy = 0
 
   /** @param nodes how many nodes the document has, as far as that can be told */
   constructor(source: string, nodes = source.length / FIRST_SHARE) {
@@ -112,7 +117,27 @@ export class Tree {
       next[target] = (from.next[source] ?? 0) + first - node
     }
     this.length = first + count
+    this.like = from
+    this.copies.push(first)
+    this.origins.push(node)
     return first
+  }
+
+  /** The node of another tree that a node was copied from, with its text and all that is in it; -1 where there is none. */
+  originOf(node: number, other: Tree): number {
+    const { copies } = this
+    if (this.like !== other) return -1
+    // nodes are mostly asked for in their order
+    if (copies[this.lastCopy] !== node && copies[++this.lastCopy] !== node) {
+      let [low, high] = [0, copies.length - 1]
+      while (low < high) {
+        const middle = (low + high + 1) >> 1
+        if ((copies[middle] ?? 0) <= node) low = middle
+        else high = middle - 1
+      }
+      this.lastCopy = low
+    }
+    return copies[this.lastCopy] === node ? (this.origins[this.lastCopy] ?? -1) : -1
   }
 
   /** How many nodes the whole document has, by how many there are up to an offset. */

@@ -59,7 +59,7 @@ export class Identities {
   private repeatedAt(place: string): ReadonlySet<string> {
     const known = this.repeated.get(place)
     if (known !== undefined) return known
-    const repeated = new Set(this.docs.flatMap((doc) => [...repeatedNames(doc, place)]))
+    const repeated = repeatedNames(this.docs, place)
     this.repeated.set(place, repeated)
     return repeated
   }

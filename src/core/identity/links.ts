@@ -46,6 +46,7 @@ function sameText(a: NodeSequence, i: number, b: NodeSequence, j: number): boole
 /** Whether two nodes have the same text. */
 export function sameSlice(a: Tree, nodeA: number, b: Tree, nodeB: number): boolean {
   if (a === b && nodeA === nodeB) return true
+  if (b.originOf(nodeB, a) === nodeA) return true
   const startA = a.start[nodeA] ?? 0
   const startB = b.start[nodeB] ?? 0
   const length = (a.end[nodeA] ?? 0) - startA

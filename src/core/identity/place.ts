@@ -32,22 +32,33 @@ export function elementsNamed(doc: Doc, parents: readonly number[], name: string
   return found
 }
 
-/** The names of which two elements stand in one container anywhere at a place. */
-export function repeatedNames(doc: Doc, place: string): Set<string> {
+/**
+ * The names of which two elements stand in one container anywhere at a place, in any of the documents.
+ * What was copied from the first document is as it is there, and looked at once.
+ */
+export function repeatedNames(docs: readonly Doc[], place: string): Set<string> {
   const repeated = new Set<string>()
-  collectRepeated(doc, doc.root(), place === '' ? [] : place.split('/'), repeated)
+  const [first] = docs
+  for (const doc of docs) {
+    const like = doc === first ? undefined : first?.tree
+    const steps = place === '' ? [] : place.split('/')
+    collectRepeated({ doc, like, repeated }, doc.root(), steps, 0)
+  }
   return repeated
 }
 
-function collectRepeated(
-  doc: Doc,
-  node: number,
-  steps: readonly string[],
-  repeated: Set<string>,
-): void {
-  if (node < 0) return
+interface Search {
+  doc: Doc
+  /** The tree of the document that was looked at already. */
+  like: Tree | undefined
+  repeated: Set<string>
+}
+
+function collectRepeated(search: Search, node: number, steps: readonly string[], at: number): void {
+  const { doc, like, repeated } = search
   const { tree } = doc
-  const [step, ...rest] = steps
+  if (node < 0 || (like !== undefined && tree.originOf(node, like) >= 0)) return
+  const step = steps[at]
   if (step === undefined) {
     addRepeated(doc, node, repeated)
     return
@@ -55,7 +66,7 @@ function collectRepeated(
   const stop = tree.next[node] ?? 0
   for (let child = node + 1; child < stop; child = tree.next[child] ?? stop) {
     if (tree.kind[child] === Kind.Element && isNamed(doc, child, step))
-      collectRepeated(doc, child, rest, repeated)
+      collectRepeated(search, child, steps, at + 1)
   }
 }
 
@@ -65,7 +76,7 @@ const FEW = 16
 function addRepeated(doc: Doc, node: number, repeated: Set<string>): void {
   const { tree } = doc
   const seen: number[] = []
-  const names = new Set<string>()
+  let names: Set<string> | undefined
   const stop = tree.next[node] ?? 0
   for (let child = node + 1; child < stop; child = tree.next[child] ?? stop) {
     if (tree.kind[child] !== Kind.Element) continue
@@ -75,6 +86,7 @@ function addRepeated(doc: Doc, node: number, repeated: Set<string>): void {
       continue
     }
     const name = doc.name(child)
+    names ??= new Set()
     if (names.has(name) || seen.some((other) => isNamed(doc, other, name))) repeated.add(name)
     names.add(name)
   }

@@ -53,6 +53,11 @@ const IDENTIFIER = /[\p{L}\p{Nl}$_][\p{L}\p{Nl}\p{Mn}\p{Mc}\p{Nd}\p{Pc}$_]*/uy
 const NUMBER = /-?(?:0|[1-9][0-9]*)(?:\.[0-9]+)?(?:[eE][+-]?[0-9]+)?/y
 const WORD = /[^\s,:[\]{}"/]+/y
 
+// One document is read at a time, so that all can use these; each level is set when it is opened.
+const OPEN = new Int32Array(MAX_DEPTH + 1)
+/** The member that each open container is the value of, or -1. */
+const MEMBER = new Int32Array(MAX_DEPTH + 1)
+
 export class JsonScanner {
   readonly tree: Tree
   readonly problems: Problem[] = []
@@ -63,9 +68,8 @@ export class JsonScanner {
   firstJson5 = -1
   private readonly source: string
   private readonly end: number
-  private readonly open = new Int32Array(MAX_DEPTH + 1)
-  /** The member that each open container is the value of, or -1. */
-  private readonly member = new Int32Array(MAX_DEPTH + 1)
+  private readonly open = OPEN
+  private readonly member = MEMBER
   private readonly last: Last[] = []
   private readonly echo: Echo | undefined
   private depth = 0

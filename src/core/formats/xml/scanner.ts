@@ -34,6 +34,9 @@ const BRACKET = 93
 /** From this many attributes in one tag on, repeats are looked up in a set and not pair by pair. */
 const MANY_ATTRIBUTES = 16
 
+/** The open elements. One document is read at a time, so that all can use it. */
+const OPEN = new Int32Array(MAX_DEPTH + 1)
+
 export class XmlScanner {
   readonly tree: Tree
   readonly problems: Problem[] = []
@@ -41,7 +44,7 @@ export class XmlScanner {
   private readonly characters: XmlCharacters
   private readonly echo: Echo | undefined
   private readonly end: number
-  private readonly open = new Int32Array(MAX_DEPTH + 1)
+  private readonly open = OPEN
   private depth = 0
   private root = -1
   hasDoctype = false
