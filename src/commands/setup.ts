@@ -66,24 +66,39 @@ changed, and run again it changes nothing.`
     const ask = async (
       message: string,
       known: string | undefined,
-      fallback?: string,
+      { fallback, mayBeEmpty = false }: { fallback?: string; mayBeEmpty?: boolean } = {},
     ): Promise<string> =>
       known ??
       (await input(
-        { message, ...(fallback === undefined ? {} : { default: fallback }) },
+        {
+          message,
+          ...(fallback === undefined ? {} : { default: fallback }),
+          validate: (answer) => mayBeEmpty || answer.trim() !== '' || 'An answer is needed here.',
+        },
         { output: process.stderr },
       ))
-    const live = await ask('Your live folder, with the customised files:', folder, '.')
+    const optional = { mayBeEmpty: true }
+    const live = await ask('Your live folder, with the customised files:', folder, {
+      fallback: '.',
+    })
     return {
       folder: live,
-      variant: await ask('A name for it:', variant, basename(resolve(live))),
+      variant: await ask('A name for it:', variant, { fallback: basename(resolve(live)) }),
       vanilla: await ask('The version of the game that it was made from:', vanilla),
-      source:
-        (await ask('Where is that vanilla? A folder or an archive; empty for later:', source)) ||
-        undefined,
-      game: (await ask('The name of the game; may be empty:', game)) || undefined,
+      source: orNone(
+        await ask(
+          'Where is that vanilla? A folder or an archive; empty for later:',
+          source,
+          optional,
+        ),
+      ),
+      game: orNone(await ask('The name of the game; may be empty:', game, optional)),
     }
   }
+}
+
+function orNone(answer: string): string | undefined {
+  return answer.trim() === '' ? undefined : answer.trim()
 }
 
 interface Said {

@@ -54,6 +54,7 @@ export function asFailure(error: unknown): Failure {
 /** An error of the operating system, as a sentence and an exit code; anything else stays what it is. */
 export function systemFailure(error: unknown, doing: string, path: string): unknown {
   if (error instanceof Failure || !(error instanceof Error) || !('code' in error)) return error
+  if (error.name === 'AbortError') return error
   const known = SYSTEM[String(error.code)]
   const [why, exit] = known ?? [`the system says: ${error.message}`, EXIT.unexpected]
   return new Failure(

@@ -244,6 +244,28 @@ describe('the store', () => {
     expect(stored(place).filter((name) => /[0-9a-f]{62}$/.test(name))).toHaveLength(3)
   })
 
+  test('a run that is interrupted leaves the store as it was', async () => {
+    const place = workspace(
+      Object.fromEntries(Array.from({ length: 4000 }, (_, i) => [`many/${i}.ini`, `a = ${i}\n`])),
+    )
+    place.run(['vanilla', 'add', '4.1', 'v41'])
+    const before = readdirSync(place.path('.anagnosis/vanilla'), { recursive: true }).sort()
+    const child = spawn(
+      process.execPath,
+      [join(ROOT, 'bin/anagnosis.js'), 'vanilla', 'add', '4.2', 'many'],
+      { cwd: place.folder },
+    )
+    const exit = new Promise((resolve) => child.once('exit', resolve))
+    const incoming = (): boolean =>
+      readdirSync(place.path('.anagnosis/vanilla')).some((name) => name.startsWith('incoming'))
+    while (!incoming()) await new Promise((resolve) => setTimeout(resolve, 10))
+    child.kill('SIGINT')
+    expect(await exit).toBe(130)
+    expect(readdirSync(place.path('.anagnosis/vanilla'), { recursive: true }).sort()).toEqual(
+      before,
+    )
+  })
+
   test('a run that is killed leaves the store as it was, and the next one sweeps up', async () => {
     const many = Object.fromEntries(
       Array.from({ length: 3000 }, (_, i) => [`many/${i}.ini`, `a = ${i}\n`]),
