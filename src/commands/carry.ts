@@ -10,16 +10,17 @@ import { carryPaths } from '../workspace/carry-paths.ts'
 import type { Config } from '../workspace/config.ts'
 import { EXIT, Failure } from '../workspace/failure.ts'
 import type { CarryPaths } from '../workspace/input-paths.ts'
-import { quoted } from './call.ts'
+import { paragraph, quoted } from './call.ts'
 import { ProgramCommand } from './program-command.ts'
 import { Progress } from './terminal.ts'
 
 export default class Carry extends ProgramCommand {
   static override summary =
     'Bring your customised files over to a new vanilla: the three-way merge.'
-  static override description = `Merges three files or three folders by key: the vanilla that yours were made from, the vanilla
+  static override description =
+    paragraph(`Merges three files or three folders by key: the vanilla that yours were made from, the vanilla
 to move to, and yours. Where both sides changed a key differently, yours stands in the result
-and the key is listed. Nothing but --out is written.`
+and the key is listed. Nothing but --out is written.`)
 
   static override examples = [
     {

@@ -3,7 +3,7 @@ import { join, resolve } from 'node:path'
 import { Args } from '@oclif/core'
 import { demoJson } from '../show/demo-json.ts'
 import { writeDemo } from '../workspace/demo-data.ts'
-import { quoted } from './call.ts'
+import { paragraph, quoted } from './call.ts'
 import { ProgramCommand } from './program-command.ts'
 import { colourLevel } from './terminal.ts'
 
@@ -48,9 +48,10 @@ const STORY: readonly Step[] = [
 export default class Demo extends ProgramCommand {
   static override summary =
     'Write the demo data and run the story on it, saying each command as it runs it.'
-  static override description = `Saltlantern is a made-up game; Old Harbour is a made-up community server that runs customised
+  static override description =
+    paragraph(`Saltlantern is a made-up game; Old Harbour is a made-up community server that runs customised
 files of its release 4.1. The demo writes both vanilla releases and the server's files, sets up a
-workspace, tells what the update to 4.2 brings, and carries the server over.`
+workspace, tells what the update to 4.2 brings, and carries the server over.`)
 
   static override examples = ['<%= config.bin %> demo saltlantern']
 

@@ -51,7 +51,9 @@ export abstract class ProgramCommand extends Command {
     process.exitCode = failure.exit
     const problem = asProblem(failure)
     if (this.argv.includes('--json')) {
-      this.print(`${JSON.stringify(failureJson(this.id ?? '', problem), null, 2)}\n`)
+      this.print(
+        `${JSON.stringify(failureJson((this.id ?? '').replaceAll(':', ' '), problem), null, 2)}\n`,
+      )
       return
     }
     const paint = colourPaint(colourLevel(process.stderr))
@@ -73,6 +75,9 @@ function callMessage(message: string): string {
     ([, flag]) => `--${flag ?? ''}`,
   )
   if (missing.length > 0) return `the call lacks ${missing.join(', ')}`
+  const listed = /Missing \d+ required args?:\s*([\s\S]*)/.exec(message)?.[1] ?? ''
+  const args = [...listed.matchAll(/^(\w+) {2}/gm)].map(([, name = '']) => name.toUpperCase())
+  if (args.length > 0) return `the call lacks ${args.join(', ')}`
   return message
     .replace(/\s*See more help with --help\s*/g, '')
     .replace(/\s*\n\s*/g, ' ')

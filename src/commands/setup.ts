@@ -4,14 +4,15 @@ import { showSetup } from '../show/setup-view.ts'
 import { setupJson } from '../show/workspace-json.ts'
 import { EXIT, Failure } from '../workspace/failure.ts'
 import type { SetupDone } from '../core/facts/setup.ts'
-import { quoted } from './call.ts'
+import { paragraph, quoted } from './call.ts'
 import { WorkspaceCommand } from './workspace-command.ts'
 
 export default class Setup extends WorkspaceCommand {
   static override summary = 'Write anagnosis.yaml for a live folder, and take a first backup of it.'
-  static override description = `Asks for what the call does not say where there is a terminal. Proposes what to do with which
+  static override description =
+    paragraph(`Asks for what the call does not say where there is a terminal. Proposes what to do with which
 files, with the reasons, and says what is not under its care. Nothing in the live folder is
-changed, and run again it changes nothing.`
+changed, and run again it changes nothing.`)
 
   static override examples = [
     {

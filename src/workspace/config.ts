@@ -157,6 +157,7 @@ const EXPECTED: Record<string, string> = {
 }
 
 function plainMessage(issue: z.core.$ZodIssue): string {
+  if (issue.code === 'invalid_key') return issue.issues[0]?.message ?? issue.message
   if (issue.code !== 'invalid_type') return issue.message
   if (issue.path.at(-1) === 'vanilla')
     return 'the label of a release is text: put it in quotes, for a bare 4.10 is the number 4.1'

@@ -2,13 +2,14 @@ import { Args, Flags } from '@oclif/core'
 import { showAdded } from '../../show/vanilla-view.ts'
 import { addedJson } from '../../show/vanilla-json.ts'
 import { WorkspaceCommand } from '../workspace-command.ts'
-import { quoted } from '../call.ts'
+import { paragraph, quoted } from '../call.ts'
 
 export default class VanillaAdd extends WorkspaceCommand {
   static override summary = "Take a release of the game's untouched files into the store."
-  static override description = `A source is a folder, a .zip, .tar or .tar.gz, or PATH@REVISION of a git repository; several
+  static override description =
+    paragraph(`A source is a folder, a .zip, .tar or .tar.gz, or PATH@REVISION of a git repository; several
 sources are one release, the later ones standing where they have the same file. What releases
-share is kept once. Nothing is taken in where the run fails or is interrupted.`
+share is kept once. Nothing is taken in where the run fails or is interrupted.`)
 
   static override examples = [
     {
@@ -40,6 +41,7 @@ share is kept once. Nothing is taken in where the run fails or is interrupted.`
     }),
     only: Flags.string({
       multiple: true,
+      multipleNonGreedy: true,
       helpValue: 'PATTERN',
       description: 'Take only files whose path matches; can be given more than once',
     }),

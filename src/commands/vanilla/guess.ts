@@ -3,14 +3,15 @@ import { Args } from '@oclif/core'
 import { guessedJson } from '../../show/guess-json.ts'
 import { showGuessed } from '../../show/guess-view.ts'
 import { EXIT } from '../../workspace/failure.ts'
-import { quoted } from '../call.ts'
+import { paragraph, quoted } from '../call.ts'
 import { WorkspaceCommand } from '../workspace-command.ts'
 
 export default class VanillaGuess extends WorkspaceCommand {
   static override summary = 'Tell which stored release a folder was made from, file by file.'
-  static override description = `A file was made from the release that it shares most keys and values with, where that is 60
+  static override description =
+    paragraph(`A file was made from the release that it shares most keys and values with, where that is 60
 percent or more. A folder of vanilla files that is not clean is told, too: which files differ
-from every release, and in how many keys. Ends with 1 unless all files are one release's.`
+from every release, and in how many keys. Ends with 1 unless all files are one release's.`)
 
   static override examples = [
     {
