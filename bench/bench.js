@@ -67,7 +67,12 @@ const MEASUREMENTS = {
   tree() {
     const folder = join(root, 'tree')
     writeTrees(folder, 5000)
-    const result = compare(() => carryOf(), [script('read-json.js'), 'old', 'new', 'mine'], pairs, folder)
+    const result = compare(
+      () => carryOf(),
+      [script('read-json.js'), 'old', 'new', 'mine'],
+      pairs,
+      folder,
+    )
     row('tree: 5,000 JSON files / JSON.parse of them', result.ratio, '1.20', against(result))
   },
   growth() {

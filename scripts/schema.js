@@ -36,7 +36,7 @@ const SCHEMAS = {
       ],
     ]),
   ),
-  'anagnosis.schema.json': ['src/workspace/config.ts', 'configSchema', 'anagnosis.yaml'],
+  'anagnosis.schema.json': ['src/workspace/config/config.ts', 'configSchema', 'anagnosis.yaml'],
 }
 
 async function load(path) {

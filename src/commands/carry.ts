@@ -6,10 +6,10 @@ import { FORMAT_NAMES } from '../core/formats/index.ts'
 import { carryJson } from '../show/carry-json.ts'
 import { showCarry } from '../show/carry-view.ts'
 import { showExplanation } from '../show/explain-view.ts'
-import { carryPaths } from '../workspace/carry-paths.ts'
-import type { Config } from '../workspace/config.ts'
+import { carryPaths } from '../workspace/carry/carry-paths.ts'
+import type { Config } from '../workspace/config/config.ts'
 import { EXIT, Failure } from '../workspace/failure.ts'
-import type { CarryPaths } from '../workspace/input-paths.ts'
+import type { CarryPaths } from '../workspace/carry/input-paths.ts'
 import { paragraph, quoted } from './call.ts'
 import { ProgramCommand } from './program-command.ts'
 import { Progress } from './terminal.ts'
@@ -113,7 +113,7 @@ function outPath(out: string | undefined, mine: string, dryRun: boolean): string
 
 /** The config is read with packages that no other call needs. */
 async function readConfigFile(path: string): Promise<Config> {
-  const { readConfig } = await import('../workspace/config.ts')
+  const { readConfig } = await import('../workspace/config/config.ts')
   return readConfig(path)
 }
 

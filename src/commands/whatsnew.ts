@@ -44,7 +44,7 @@ what a policy would wipe. Ends with 0 however much it shows.`)
 
   async run(): Promise<void> {
     const { args, flags } = await this.parse(WhatsNew)
-    const { treesOfPaths, treesOfReleases } = await import('../workspace/named-tree.ts')
+    const { treesOfPaths, treesOfReleases } = await import('../workspace/compare/named-tree.ts')
     const paths = pair(flags.old, flags.new)
     const names = pair(args.old, args.new)
     const workspace =
@@ -62,8 +62,8 @@ what a policy would wipe. Ends with 0 however much it shows.`)
     }
     const signal = this.interruption()
     const options = { config: workspace?.config ?? {}, file: flags.file, progress, signal }
-    const { compareTrees } = await import('../workspace/whatsnew.ts')
-    const { touchOfVariant } = await import('../workspace/touch.ts')
+    const { compareTrees } = await import('../workspace/compare/whatsnew.ts')
+    const { touchOfVariant } = await import('../workspace/compare/touch.ts')
     const news = await compareTrees(old.tree, fresh.tree, options)
     const touch =
       flags.for === undefined || workspace === undefined

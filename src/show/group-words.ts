@@ -1,4 +1,5 @@
-import type { Group, GroupPart, KeyChange } from '../core/grouping/group.ts'
+import type { Group, GroupPart } from '../core/grouping/group.ts'
+import type { KeyChange } from '../core/grouping/key-change.ts'
 import type { MainValue } from '../core/grouping/main-values.ts'
 import type { Law } from '../core/grouping/law.ts'
 import { entryOf, keySegments } from '../core/keys/key.ts'

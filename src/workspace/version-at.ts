@@ -3,10 +3,10 @@ import { join } from 'node:path'
 import { valueAtKey } from '../core/keys/find-key.ts'
 import { Doc } from '../core/formats/doc.ts'
 import { formatNamed } from '../core/formats/index.ts'
-import { formatOf } from './file-format.ts'
+import { formatOf } from './content/file-format.ts'
 import type { ManifestFile } from './store/release.ts'
 import type { Store } from './store/store.ts'
-import { decode } from './text-file.ts'
+import { decode } from './content/text-file.ts'
 
 /** Where a game says its own version: `game/build.json: release`. */
 export interface VersionPlace {

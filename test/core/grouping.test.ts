@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
-import type { FileChanges, Group, KeyChange } from '../../src/core/grouping/group.ts'
+import type { FileChanges, Group } from '../../src/core/grouping/group.ts'
+import type { KeyChange } from '../../src/core/grouping/key-change.ts'
 import { groupChanges } from '../../src/core/grouping/group.ts'
 import { divideByLaw } from '../../src/core/grouping/law.ts'
 import { entryOf, keySegments } from '../../src/core/keys/key.ts'

@@ -13,8 +13,8 @@ import {
 import { tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
 import fc from 'fast-check'
-import { carryPaths } from '../../src/workspace/carry-paths.ts'
-import { encode } from '../../src/workspace/text-file.ts'
+import { carryPaths } from '../../src/workspace/carry/carry-paths.ts'
+import { encode } from '../../src/workspace/content/text-file.ts'
 
 /** A file of a made-up release, as one side has it. */
 interface Sketch {

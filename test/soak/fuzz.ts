@@ -4,7 +4,7 @@ import { Kind } from '../../src/core/document/kind.ts'
 import { contentUnits } from '../../src/core/document/unit-list.ts'
 import type { FormatName } from '../../src/core/formats/index.ts'
 import { formatNamed } from '../../src/core/formats/index.ts'
-import { AS_BYTES, decode } from '../../src/workspace/text-file.ts'
+import { AS_BYTES, decode } from '../../src/workspace/content/text-file.ts'
 
 /** Longer than this no input of some hundred bytes may take to be read, in milliseconds. */
 const MOST_TIME = 1000

@@ -3,8 +3,8 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { expect, test } from 'vitest'
-import { carryPaths } from '../../src/workspace/carry-paths.ts'
-import { CREW_FROM } from '../../src/workspace/crew.ts'
+import { carryPaths } from '../../src/workspace/carry/carry-paths.ts'
+import { CREW_FROM } from '../../src/workspace/carry/crew.ts'
 
 const crew = fileURLToPath(new URL('../../bin/crew-member.js', import.meta.url))
 

@@ -10,9 +10,9 @@ import {
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { expect, test } from 'vitest'
-import { carryPaths } from '../../src/workspace/carry-paths.ts'
+import { carryPaths } from '../../src/workspace/carry/carry-paths.ts'
 import { Failure } from '../../src/workspace/failure.ts'
-import type { FileSystem } from '../../src/workspace/output.ts'
+import type { FileSystem } from '../../src/workspace/carry/output.ts'
 
 const CALLS = ['mkdirSync', 'openSync', 'writeSync', 'renameSync'] as const
 

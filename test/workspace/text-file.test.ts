@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { expect, test } from 'vitest'
-import type { TextForm } from '../../src/workspace/text-file.ts'
-import { decode, encode, looksBinary } from '../../src/workspace/text-file.ts'
+import type { TextForm } from '../../src/workspace/content/text-file.ts'
+import { decode, encode, looksBinary } from '../../src/workspace/content/text-file.ts'
 
 const FORMS: TextForm[] = [
   { encoding: 'utf-8', bom: false },

@@ -1,18 +1,10 @@
 import type { ChangeKind } from '../carry/ledger.ts'
 import type { KeySegment } from '../keys/key.ts'
 import { keySegments } from '../keys/key.ts'
+import type { KeyChange } from './key-change.ts'
 import type { Law } from './law.ts'
 import { divideByLaw } from './law.ts'
 import { patternsOf } from './pattern.ts'
-
-/** A key in which one document differs from another. */
-export interface KeyChange {
-  kind: ChangeKind
-  key: string
-  was?: string | undefined
-  old: string | null
-  new: string | null
-}
 
 /** What is to be grouped of one file. */
 export interface FileChanges {

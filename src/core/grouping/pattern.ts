@@ -1,6 +1,6 @@
 import type { KeySegment } from '../keys/key.ts'
 import { keyPattern } from '../keys/key.ts'
-import type { KeyChange } from './group.ts'
+import type { KeyChange } from './key-change.ts'
 
 /** Where so many names stand for one another, the name is an identity: a mapping of entries. */
 const LEAST_NAMES = 3

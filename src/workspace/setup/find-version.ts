@@ -4,7 +4,7 @@ import { Kind } from '../../core/document/kind.ts'
 import { Doc } from '../../core/formats/doc.ts'
 import { formatOfPath } from '../../core/formats/detect.ts'
 import { formatNamed } from '../../core/formats/index.ts'
-import { decode } from '../text-file.ts'
+import { decode } from '../content/text-file.ts'
 import { quoteName } from '../../core/keys/key.ts'
 
 /** Files of these names may say the version of a game. */

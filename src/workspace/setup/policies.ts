@@ -1,5 +1,5 @@
 import type { Policy } from '../../core/facts/setup.ts'
-import type { Take } from '../config.ts'
+import type { Take } from '../config/config.ts'
 
 interface Sort {
   take: Take

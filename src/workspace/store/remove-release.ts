@@ -1,6 +1,5 @@
 import { EXIT, Failure } from '../failure.ts'
 import { withLock } from '../state/lock.ts'
-import type { Variant } from '../workspace.ts'
 import type { Release } from '../../core/facts/release.ts'
 import { nameOf } from '../../core/facts/release.ts'
 import { findRelease, releaseNamed } from './release.ts'
@@ -10,7 +9,7 @@ import type { Store } from './store.ts'
 export async function removeRelease(
   store: Store,
   name: string,
-  variants: readonly Variant[],
+  variants: readonly { name: string; vanilla: string }[],
 ): Promise<{ release: Release; freedBytes: number }> {
   return withLock(store.layout.root, async () => {
     const releases = await store.releases()

@@ -1,5 +1,5 @@
 import { isAscii, isUtf8 } from 'node:buffer'
-import type { FormatName } from '../core/formats/index.ts'
+import type { FormatName } from '../../core/formats/index.ts'
 import { declaredEncoding, decodeWith, encodeWith } from './codec.ts'
 
 /** The encoding of bytes that are carried as they are, one a character, whatever letters they mean. */

@@ -1,8 +1,8 @@
 import { readFileSync } from 'node:fs'
 import type { FolderContext } from './carry-entry.ts'
-import type { Config } from './config.ts'
-import { isSingleByte } from './text-file.ts'
-import { readTree } from './tree.ts'
+import type { Config } from '../config/config.ts'
+import { isSingleByte } from '../content/text-file.ts'
+import { readTree } from '../tree.ts'
 
 /** What a thread must know to carry files of a folder: all of it can be sent to one. */
 export interface FolderJob {

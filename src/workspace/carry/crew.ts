@@ -1,8 +1,8 @@
 import { availableParallelism } from 'node:os'
 import { Worker } from 'node:worker_threads'
-import type { CarryReport } from '../core/carry/report.ts'
+import type { CarryReport } from '../../core/carry/report.ts'
 import type { Answer, Task } from './crew-member.ts'
-import { Failure } from './failure.ts'
+import { Failure } from '../failure.ts'
 import type { FolderJob } from './folder-job.ts'
 import type { FilePair } from './pair-files.ts'
 

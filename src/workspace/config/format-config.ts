@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { FORMAT_NAMES, JSON_DIALECTS } from '../core/formats/index.ts'
+import { FORMAT_NAMES, JSON_DIALECTS } from '../../core/formats/index.ts'
 
 /** `format` of a file rule as a mapping: the format, and what is said of its dialect. */
 export const dialectRule = z.strictObject({

@@ -1,4 +1,4 @@
-import type { DialectSettings, FormatName } from '../core/formats/index.ts'
+import type { DialectSettings, FormatName } from '../../core/formats/index.ts'
 import type { FormatRule } from './format-config.ts'
 
 /** The format that a rule names, with or without more of its dialect. */

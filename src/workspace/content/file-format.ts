@@ -1,7 +1,7 @@
-import { formatOfPath, formatOfText, isPlainPath } from '../core/formats/detect.ts'
-import type { FormatName } from '../core/formats/index.ts'
-import { formatOfRule } from './format-rule.ts'
-import type { FileInput } from './file-input.ts'
+import { formatOfPath, formatOfText, isPlainPath } from '../../core/formats/detect.ts'
+import type { FormatName } from '../../core/formats/index.ts'
+import { formatOfRule } from '../config/format-rule.ts'
+import type { FileInput } from '../carry/file-input.ts'
 import { decode, looksBinary } from './text-file.ts'
 
 /** The format of a file, and how sure that is. */

@@ -1,7 +1,7 @@
-import { Doc } from '../core/formats/doc.ts'
-import { formatNamed } from '../core/formats/index.ts'
-import type { Features } from '../core/identity/likeness.ts'
-import { featuresOf } from '../core/identity/likeness.ts'
+import { Doc } from '../../core/formats/doc.ts'
+import { formatNamed } from '../../core/formats/index.ts'
+import type { Features } from '../../core/identity/likeness.ts'
+import { featuresOf } from '../../core/identity/likeness.ts'
 import { formatOf } from './file-format.ts'
 import { AS_BYTES, decode } from './text-file.ts'
 

@@ -1,12 +1,12 @@
 import { createHash } from 'node:crypto'
 import { readFileSync } from 'node:fs'
-import { conflictId } from '../core/carry/ledger.ts'
-import { pickSide } from '../core/carry/pick.ts'
-import type { FileReport } from '../core/carry/report.ts'
-import { countsOf } from '../core/carry/report.ts'
-import type { Side, Triple } from '../core/identity/sides.ts'
-import { MINE, triple } from '../core/identity/sides.ts'
-import type { TreeEntry } from './tree.ts'
+import { conflictId } from '../../core/carry/ledger.ts'
+import { pickSide } from '../../core/carry/pick.ts'
+import type { FileReport } from '../../core/carry/report.ts'
+import { countsOf } from '../../core/carry/report.ts'
+import type { Side, Triple } from '../../core/identity/sides.ts'
+import { MINE, triple } from '../../core/identity/sides.ts'
+import type { TreeEntry } from '../tree.ts'
 
 type Tree = ReadonlyMap<string, TreeEntry>
 

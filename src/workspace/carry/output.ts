@@ -1,6 +1,6 @@
 import * as fs from 'node:fs'
 import { basename, dirname, join } from 'node:path'
-import { Failure, EXIT, systemFailure } from './failure.ts'
+import { Failure, EXIT, systemFailure } from '../failure.ts'
 
 /** What is written through; a test can put one in place whose calls fail. */
 export type FileSystem = Pick<

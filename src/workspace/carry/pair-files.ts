@@ -1,11 +1,11 @@
 import { readFileSync } from 'node:fs'
-import { pick } from '../core/carry/pick.ts'
-import { similarity } from '../core/identity/likeness.ts'
-import type { Side, Triple } from '../core/identity/sides.ts'
-import { MINE, NEW, OLD, SIDES, triple } from '../core/identity/sides.ts'
-import type { Content } from './file-content.ts'
-import { contentOfFile } from './file-content.ts'
-import type { TreeEntry } from './tree.ts'
+import { pick } from '../../core/carry/pick.ts'
+import { similarity } from '../../core/identity/likeness.ts'
+import type { Side, Triple } from '../../core/identity/sides.ts'
+import { MINE, NEW, OLD, SIDES, triple } from '../../core/identity/sides.ts'
+import type { Content } from '../content/file-content.ts'
+import { contentOfFile } from '../content/file-content.ts'
+import type { TreeEntry } from '../tree.ts'
 
 /** A dropped and an added file that share this much of their keys and values are one, renamed. */
 const LEAST_RENAMED = 0.6

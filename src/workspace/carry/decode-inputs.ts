@@ -1,13 +1,13 @@
-import { pick } from '../core/carry/pick.ts'
-import type { LocatedProblem } from '../core/carry/report.ts'
-import type { FormatName } from '../core/formats/index.ts'
-import type { Side, Triple } from '../core/identity/sides.ts'
-import { NEW, OLD, SIDE_NAMES, SIDES, triple } from '../core/identity/sides.ts'
-import { alphabetOf } from './alphabet.ts'
-import { hasAll } from './codec.ts'
+import { pick } from '../../core/carry/pick.ts'
+import type { LocatedProblem } from '../../core/carry/report.ts'
+import type { FormatName } from '../../core/formats/index.ts'
+import type { Side, Triple } from '../../core/identity/sides.ts'
+import { NEW, OLD, SIDE_NAMES, SIDES, triple } from '../../core/identity/sides.ts'
+import { alphabetOf } from '../content/alphabet.ts'
+import { hasAll } from '../content/codec.ts'
 import type { FileInput } from './file-input.ts'
-import type { Decoded, TextForm } from './text-file.ts'
-import { AS_BYTES, decode, isPlainAscii, isSingleByte } from './text-file.ts'
+import type { Decoded, TextForm } from '../content/text-file.ts'
+import { AS_BYTES, decode, isPlainAscii, isSingleByte } from '../content/text-file.ts'
 
 /** The inputs of one file as texts, and the form that the result's text gets. */
 export class DecodedInputs {

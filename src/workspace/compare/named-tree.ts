@@ -1,12 +1,12 @@
 import { stat } from 'node:fs/promises'
 import { basename } from 'node:path'
-import { nameOf } from '../core/facts/release.ts'
-import { EXIT, Failure, systemFailure } from './failure.ts'
-import { releaseTree } from './store/release-tree.ts'
-import { releaseNamed } from './store/release.ts'
-import { readTree } from './tree.ts'
+import { nameOf } from '../../core/facts/release.ts'
+import { EXIT, Failure, systemFailure } from '../failure.ts'
+import { releaseTree } from '../store/release-tree.ts'
+import { releaseNamed } from '../store/release.ts'
+import { readTree } from '../tree.ts'
 import type { FileTree } from './whatsnew.ts'
-import type { Workspace } from './workspace.ts'
+import type { Workspace } from '../workspace.ts'
 
 /** What is compared, and how it is called. */
 export interface NamedTree {

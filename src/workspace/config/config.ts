@@ -2,7 +2,7 @@ import { readFile } from 'node:fs/promises'
 import type { Document, LineCounter as Lines, Node } from 'yaml'
 import { isMap, isNode, isScalar, LineCounter, parseDocument } from 'yaml'
 import { z } from 'zod'
-import { EXIT, Failure, systemFailure } from './failure.ts'
+import { EXIT, Failure, systemFailure } from '../failure.ts'
 import { dialectRule, formatRule } from './format-config.ts'
 import { nearest } from './nearest.ts'
 

@@ -1,0 +1,10 @@
+import type { ChangeKind } from '../carry/ledger.ts'
+
+/** A key in which one document differs from another. */
+export interface KeyChange {
+  kind: ChangeKind
+  key: string
+  was?: string | undefined
+  old: string | null
+  new: string | null
+}
