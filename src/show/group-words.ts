@@ -1,5 +1,5 @@
 import type { Group, GroupPart } from '../core/grouping/group.ts'
-import type { KeyChange } from '../core/grouping/key-change.ts'
+import type { FileKeyChange } from '../core/grouping/key-change.ts'
 import type { MainValue } from '../core/grouping/main-values.ts'
 import type { Law } from '../core/grouping/law.ts'
 import { entryOf, keySegments } from '../core/keys/key.ts'
@@ -31,7 +31,7 @@ export function partWords(part: GroupPart, valuesOf: ValuesOf): string {
         : `${whom}, ${lawWords(law, changes)}: ${examples(changes, law.by === 'same' ? nameOnly : fromTo)}`
     case 'new-name':
     case 'added':
-      return part.now === undefined
+      return isEntry(part)
         ? examples(changes, (change) => withValues(change, valuesOf), 4)
         : nameWords(part, whom)
     case 'removed':
@@ -75,15 +75,28 @@ function shortWords({ law, changes, kind }: GroupPart): string {
   return law === undefined ? 'each differently' : lawWords(law, changes)
 }
 
+/** Whether whole entries came or went, or keys that belong to no entry. */
+function isEntry({ pattern, now, changes }: GroupPart): boolean {
+  return /(\]|\*)$/.test(pattern) || (now === undefined && !isInMany(changes))
+}
+
+/** Whether changes, sorted by their paths, are of several files. */
+function isInMany(changes: readonly FileKeyChange[]): boolean {
+  return changes[0]?.path !== changes.at(-1)?.path
+}
+
 function nameWords({ changes, now, kind }: GroupPart, whom: string): string {
   const have =
-    now === undefined ? '' : `${now.have.toLocaleString('en')} of ${now.of.toLocaleString('en')}`
-  const got = kind === 'new-name' ? `${have} have it now` : `${whom} got it; ${have} have it now`
+    now === undefined
+      ? ''
+      : `${now.have.toLocaleString('en')} of ${now.of.toLocaleString('en')} have it now`
+  const got =
+    have === '' ? `${whom} got it` : kind === 'new-name' ? have : `${whom} got it; ${have}`
   return `${got}: ${valueCounts(changes)}; ${examples(changes, nameOnly)}`
 }
 
 /** `35 percent on 80, 60 percent on 3`, the most frequent first. */
-function valueCounts(changes: readonly KeyChange[]): string {
+function valueCounts(changes: readonly FileKeyChange[]): string {
   const counts = new Map<string, number>()
   for (const { new: value } of changes)
     counts.set(shown(value), (counts.get(shown(value)) ?? 0) + 1)
@@ -92,7 +105,7 @@ function valueCounts(changes: readonly KeyChange[]): string {
   return said.join(', ') + (sorted.length > EXAMPLES ? ', and others' : '')
 }
 
-function oneChange(change: KeyChange | undefined, law: Law | undefined): string {
+function oneChange(change: FileKeyChange | undefined, law: Law | undefined): string {
   if (change === undefined) return ''
   const from = `from ${shown(change.old)} to ${shown(change.new)}`
   const of = entryOf(change.key)
@@ -102,7 +115,7 @@ function oneChange(change: KeyChange | undefined, law: Law | undefined): string 
 }
 
 /** What a law says, in the units of the values. */
-export function lawWords(law: Law, changes: readonly KeyChange[]): string {
+export function lawWords(law: Law, changes: readonly FileKeyChange[]): string {
   switch (law.by) {
     case 'same':
       return `from ${shown(changes[0]?.old ?? null)} to ${shown(changes[0]?.new ?? null)}`
@@ -146,7 +159,7 @@ function percentWords(percent: number): string {
   return `each ${word} by ${tenth}`
 }
 
-function isSame(changes: readonly KeyChange[]): boolean {
+function isSame(changes: readonly FileKeyChange[]): boolean {
   return changes.every(({ new: value }) => value === changes[0]?.new)
 }
 
@@ -160,24 +173,31 @@ function counted({ pattern, changes }: GroupPart): string {
 }
 
 function examples(
-  changes: readonly KeyChange[],
-  word: (change: KeyChange) => string,
+  changes: readonly FileKeyChange[],
+  word: (change: FileKeyChange, isMany: boolean) => string,
   most = EXAMPLES,
 ): string {
-  const said = changes.slice(0, most).map(word).join(', ')
+  const isMany = isInMany(changes)
+  const said = changes
+    .slice(0, most)
+    .map((change) => word(change, isMany))
+    .join(', ')
   return changes.length > most ? `${said} and ${changes.length - most} more` : said
 }
 
-function nameOnly({ key }: KeyChange): string {
-  return lastName(entryOf(key) ?? key)
+/** The entry that a key is in; where each of many files is one, the name of the file. */
+function nameOnly({ key, path }: FileKeyChange, isMany: boolean): string {
+  const entry = entryOf(key)
+  if (entry !== undefined) return lastName(entry)
+  return isMany ? oneLine(path.slice(path.lastIndexOf('/') + 1), 40) : lastName(key)
 }
 
-function fromTo(change: KeyChange): string {
-  return `${nameOnly(change)} ${shown(change.old)} to ${shown(change.new)}`
+function fromTo(change: FileKeyChange, isMany: boolean): string {
+  return `${nameOnly(change, isMany)} ${shown(change.old)} to ${shown(change.new)}`
 }
 
 /** A key that came or went, with its value where that is short, or with the main ones of an entry. */
-function withValues({ key, old, new: fresh }: KeyChange, valuesOf: ValuesOf): string {
+function withValues({ key, old, new: fresh }: FileKeyChange, valuesOf: ValuesOf): string {
   const name = lastName(key)
   const source = fresh ?? old ?? ''
   const inside = valuesOf(source, name).map(

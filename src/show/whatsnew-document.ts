@@ -63,7 +63,12 @@ export const whatsNewDocument = z.strictObject({
   groups: z
     .array(
       row.extend({
-        path: z.string().describe('empty where the keys are paths of files'),
+        path: z
+          .string()
+          .describe('of several files what their paths share; empty where the keys are paths'),
+        files: natural.describe(
+          'in so many files; where in several, their paths stand before the keys',
+        ),
         parts: z.array(row).optional().describe('rows that go together on the same entries'),
       }),
     )

@@ -1,9 +1,10 @@
 import type { Group, GroupPart } from '../core/grouping/group.ts'
+import type { FileKeyChange } from '../core/grouping/key-change.ts'
 import type { VariantTouch } from '../core/facts/whats-new.ts'
 import type { WhatsNewDocument } from './whatsnew-document.ts'
 import type { WhatsNewView } from './whatsnew-view.ts'
 
-type Row = Omit<WhatsNewDocument['groups'][number], 'path' | 'parts'>
+type Row = Omit<WhatsNewDocument['groups'][number], 'path' | 'files' | 'parts'>
 
 /** What an update changed as its JSON document. */
 export function whatsNewJson({ from, to, news, touch, next }: WhatsNewView): WhatsNewDocument {
@@ -35,21 +36,21 @@ export function whatsNewJson({ from, to, news, touch, next }: WhatsNewView): Wha
   }
 }
 
-function groupJson({
-  path,
-  kind,
-  pattern,
-  count,
-  parts,
-}: Group): WhatsNewDocument['groups'][number] {
+function groupJson(group: Group): WhatsNewDocument['groups'][number] {
+  const { path, kind, pattern, count, parts, files } = group
+  const keyOf = ({ path: file, key }: FileKeyChange): string =>
+    path !== '' && files > 1 ? `${file}: ${key}` : key
   const [first] = parts
-  if (first !== undefined && parts.length === 1) return { path, ...partJson(first) }
-  const keys = parts.flatMap(({ changes }) => changes.map(({ key }) => key))
-  const rows = parts.map(partJson)
-  return { path, kind, pattern, count, old: null, new: null, law: null, keys, parts: rows }
+  if (first !== undefined && parts.length === 1) return { path, files, ...partJson(first, keyOf) }
+  const keys = parts.flatMap(({ changes }) => changes.map(keyOf))
+  const rows = parts.map((part) => partJson(part, keyOf))
+  return { path, files, kind, pattern, count, old: null, new: null, law: null, keys, parts: rows }
 }
 
-function partJson({ kind, pattern, law, changes, now }: GroupPart): Row {
+function partJson(
+  { kind, pattern, law, changes, now }: GroupPart,
+  keyOf: (change: FileKeyChange) => string,
+): Row {
   const shared = (side: 'old' | 'new'): string | null => {
     const [value = null] = changes.map((change) => change[side])
     return changes.every((change) => change[side] === value) ? value : null
@@ -61,7 +62,7 @@ function partJson({ kind, pattern, law, changes, now }: GroupPart): Row {
     old: shared('old'),
     new: shared('new'),
     law: law ?? null,
-    keys: changes.map(({ key }) => key),
+    keys: changes.map(keyOf),
     ...(now === undefined ? {} : { now }),
   }
 }

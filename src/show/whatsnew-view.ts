@@ -98,14 +98,17 @@ function section(
 
 /** What it is, what became of it and in which file: on one line where that fits, else under each other. */
 function row(group: Group, { formats }: WhatsNew, paint: Paint, width: number): string[] {
-  const format = formats.get(group.path)
+  const format = formats.get(group.parts[0]?.changes[0]?.path ?? '')
   const valuesOf = (source: string, identity: string): MainValue[] =>
     format === undefined ? [] : mainValues(formatNamed(format), source, identity, MAIN_VALUES)
   if (group.path === '') return wrap(groupWords(group, valuesOf), width, '    ')
   const words = groupWords(group, valuesOf)
   const label = subject(group)
   const short = `    ${pad(label, LABEL)} ${words}`
-  const place = oneLine(group.path, 200)
+  const place =
+    group.files > 1
+      ? `${count(group.files, 'file')}, ${oneLine(group.path, 200)}`
+      : oneLine(group.path, 200)
   if (label.length <= LABEL && stringWidth(short) + 2 + place.length <= width)
     return [`${pad(short, width - place.length)}${paint.quiet(place)}`]
   const what = clip(label, width - 8)

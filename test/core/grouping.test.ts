@@ -30,7 +30,10 @@ const change: fc.Arbitrary<KeyChange> = fc.record({
 })
 const files: fc.Arbitrary<FileChanges[]> = fc.uniqueArray(
   fc.record({
-    path: fc.constantFrom('salvage/finds.xml', 'rules/sea.ini', 'crew/roles.json'),
+    path: fc.constantFrom(
+      ...['salvage/finds.xml', 'salvage/wrecks.xml', 'salvage/deep.xml', 'salvage/odd.xml'],
+      ...['rules/sea.ini', 'crew/roles.json'],
+    ),
     changes: fc.uniqueArray(change, { maxLength: 40, selector: ({ key }) => key }),
   }),
   { selector: ({ path }) => path },
@@ -38,9 +41,9 @@ const files: fc.Arbitrary<FileChanges[]> = fc.uniqueArray(
 
 const held = (groups: readonly Group[]): string[] =>
   groups
-    .flatMap(({ path, parts }) =>
+    .flatMap(({ kind, parts }) =>
       parts.flatMap(({ changes }) =>
-        changes.map(({ key }) => (path === '' ? `${key}:` : `${path}:${key}`)),
+        changes.map(({ path, key }) => `${path}:${kind.startsWith('file-') ? '' : key}`),
       ),
     )
     .sort()
@@ -101,6 +104,27 @@ describe('grouping', () => {
       ['*/hold', 3, 1],
     ])
     expect(groups[1]?.parts[0]?.law).toEqual({ by: 'times', numerator: '2', denominator: '1' })
+  })
+
+  test('alike changes in many files are one row, and there a file may be the entry', () => {
+    const files = ['lamp', 'bell', 'clasp'].map((name, i): FileChanges => ({
+      path: `finds/${name}.json`,
+      changes: [
+        { kind: 'changed', key: 'worth', old: `${10 + i}`, new: `${20 + 2 * i}` },
+        { kind: 'changed', key: 'yield/most', old: '2', new: '3' },
+        { kind: 'added', key: 'fragile', old: null, new: '35' },
+      ],
+      names: { isKnown: () => false, count: () => 1 },
+    }))
+    const [row, ...others] = groupChanges(files)
+    expect(others).toEqual([])
+    expect(row).toMatchObject({ path: 'finds/*.json', files: 3, kind: 'new-name', count: 9 })
+    expect(row?.parts.map(({ pattern, law }) => [pattern, law?.by])).toEqual([
+      ['fragile', undefined],
+      ['worth', 'times'],
+      ['yield/most', 'same'],
+    ])
+    expect(groupChanges(files.slice(0, 2)).map(({ path }) => path)).not.toContain('finds/*.json')
   })
 
   test('a name that no earlier entry had is a new way of saying something', () => {

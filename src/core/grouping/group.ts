@@ -1,10 +1,9 @@
 import type { ChangeKind } from '../carry/ledger.ts'
-import type { KeySegment } from '../keys/key.ts'
-import { keySegments } from '../keys/key.ts'
-import type { KeyChange } from './key-change.ts'
+import type { FileKeyChange, KeyChange } from './key-change.ts'
 import type { Law } from './law.ts'
 import { divideByLaw } from './law.ts'
-import { patternsOf } from './pattern.ts'
+import type { Placed } from './placed.ts'
+import { bucketsOf, commonPath, placeChanges } from './placed.ts'
 
 /** What is to be grouped of one file. */
 export interface FileChanges {
@@ -23,8 +22,8 @@ export interface NameFacts {
 }
 
 /**
- * `new-name`: a key by a name that no earlier entry had. `file`: one that came, went or has another name.
- * All others are what the changes are.
+ * `new-name`: a key by a name that no earlier entry had. `file-…`: what became of a file as a whole. All
+ * others are what the changes are.
  */
 export type GroupKind =
   'new-name' | ChangeKind | 'file-added' | 'file-removed' | 'file-renamed' | 'file-changed'
@@ -35,31 +34,25 @@ export interface GroupPart {
   /** The keys without identities: `find[*]/worth`. */
   pattern: string
   law: Law | undefined
-  /** Sorted by key. */
-  changes: KeyChange[]
-  /** Of a name that entries got: how many have it now, of how many that could. */
+  /** Sorted by path and key. */
+  changes: FileKeyChange[]
+  /** Of a name that entries of one file got: how many have it now, of how many that could. */
   now?: { have: number; of: number }
 }
 
 /** One row: changes that are alike, or that go together on the same entries. */
 export interface Group {
+  /** The file, or what the paths of several have in common; empty where the row is about files. */
   path: string
+  /** How many files it is in. */
+  files: number
   kind: GroupKind
   pattern: string
   /** How many changes it holds. */
   count: number
-  /** The entries that the parts have in common, where there are several; of each the key. */
+  /** The entries that the parts have in common, where there are several; of each the key, or the path of its file. */
   entries: string[]
   parts: GroupPart[]
-}
-
-/** A change with where its entry is. */
-interface Placed {
-  change: KeyChange
-  pattern: string
-  /** Key of the entry around it; undefined where it belongs to none, or is one itself. */
-  entry: string | undefined
-  entryPattern: string | undefined
 }
 
 /**
@@ -68,102 +61,85 @@ interface Placed {
  * which changes are given does not matter.
  */
 export function groupChanges(files: readonly FileChanges[]): Group[] {
-  const groups = files.flatMap((file) => groupFile(file))
-  return [...joinFiles(groups.filter(isFile)), ...groups.filter((group) => !isFile(group))].sort(
-    byTelling,
+  const facts = new Map(files.map(({ path, names }) => [path, names]))
+  const rows = files.flatMap(({ path, changes }) =>
+    placeChanges(
+      path,
+      changes.filter(({ key }) => key !== ''),
+    ),
   )
+  const inFiles = bucketsOf(rows).flatMap((bucket) => rowsOf(bucket, facts))
+  return [...joinEntries(inFiles), ...fileGroups(files)].sort(byTelling)
 }
 
-function isFile({ kind }: Group): boolean {
-  return kind.startsWith('file-')
-}
-
-function groupFile({ path, changes, names }: FileChanges): Group[] {
-  const buckets = new Map<string, Placed[]>()
-  for (const placed of place(changes)) {
-    const bucket = `${placed.change.kind} ${placed.pattern}`
-    const known = buckets.get(bucket)
-    if (known === undefined) buckets.set(bucket, [placed])
-    else known.push(placed)
-  }
-  const rows = [...buckets.values()].flatMap((placed) => rowsOf(placed, names))
-  return joinEntries(rows).map((group) => ({ path, ...group }))
-}
-
-type Row = Omit<Group, 'path'> & { signature: string | undefined; entryPattern: string | undefined }
-
-function place(changes: readonly KeyChange[]): Placed[] {
-  const segments = changes.map(({ key }) => keySegments(key))
-  const patterns = patternsOf(changes, segments)
-  return changes.map((change, i) => {
-    const pattern = patterns[i] ?? ''
-    const at = entryDepth(segments[i] ?? [], keySegments(pattern))
-    if (at < 0) return { change, pattern, entry: undefined, entryPattern: undefined }
-    const entry = change.key.slice(0, segments[i]?.[at]?.end)
-    return { change, pattern, entry, entryPattern: pattern.slice(0, keySegments(pattern)[at]?.end) }
-  })
-}
-
-/** The index of the last segment before the last one that tells an entry apart; -1 where there is none. */
-function entryDepth(key: readonly KeySegment[], pattern: readonly KeySegment[]): number {
-  for (let at = Math.min(key.length, pattern.length) - 2; at >= 0; at--)
-    if (pattern[at]?.identity !== undefined || pattern[at]?.name === '*') return at
-  return -1
+/** A row before those on the same entries are joined. */
+interface Row extends Group {
+  /** What is the same for rows on the same entries; undefined where they cannot be joined. */
+  signature: string | undefined
+  entryPattern: string
 }
 
 /** The rows of one pattern and kind. */
-function rowsOf(placed: readonly Placed[], names: NameFacts | undefined): Row[] {
-  const [first] = placed
+function rowsOf(
+  bucket: readonly Placed[],
+  facts: ReadonlyMap<string, NameFacts | undefined>,
+): Row[] {
+  const [first] = bucket
   if (first === undefined) return []
   const { pattern, entryPattern } = first
-  const kind = kindOf(first, names)
-  const entries = new Map(placed.map(({ change, entry }) => [change, entry]))
+  const kind = isNewName(bucket, facts) ? 'new-name' : first.change.kind
+  const places = new Map(bucket.map((placed) => [placed.change, placed]))
+  const changes = bucket.map(({ change }) => change)
   const divided =
-    first.change.kind === 'changed'
-      ? divideByLaw(placed.map(({ change }) => change))
-      : [{ law: undefined, changes: placed.map(({ change }) => change) }]
-  return divided.map(({ law, changes }) => {
-    const sorted = [...changes].sort(byKey)
-    const around = sorted.map((change) => entries.get(change))
+    first.change.kind === 'changed' ? divideByLaw(changes) : [{ law: undefined, changes }]
+  return divided.map(({ law, changes: alike }) => {
+    const sorted = [...alike].sort(byPlace)
+    const around = sorted.map((change) => entryOfPlaced(places.get(change)))
+    const paths = [...new Set(sorted.map(({ path }) => path))]
     const part: GroupPart = { kind, pattern, law, changes: sorted }
+    const [only] = paths
+    const names = only === undefined || paths.length > 1 ? undefined : facts.get(only)
     if (isNameOfEntry(first) && names !== undefined) part.now = haveNow(first, names)
     return {
+      path: commonPath(paths),
+      files: paths.length,
       kind,
       pattern,
       entryPattern,
       count: sorted.length,
-      entries: around.filter((entry) => entry !== undefined),
+      entries: around.flatMap((each) => (each === undefined ? [] : [each.name])),
       parts: [part],
-      signature: signatureOf(around),
+      signature: signatureOf(around.map((each) => each?.id)),
     }
   })
 }
 
-/** What is the same for rows on the same entries; undefined where they cannot be joined. */
-function signatureOf(entries: readonly (string | undefined)[]): string | undefined {
-  if (entries.includes(undefined) || new Set(entries).size !== entries.length) return undefined
-  return entries.map((entry) => `${entry?.length ?? 0}:${entry ?? ''}`).join()
+/** How an entry is called, and what tells it apart from those of all files. */
+function entryOfPlaced(placed: Placed | undefined): { name: string; id: string } | undefined {
+  if (placed?.entry === undefined) return undefined
+  const { change, entry } = placed
+  return { name: entry === '' ? change.path : entry, id: `${change.path}\0${entry}` }
 }
 
-function kindOf(placed: Placed, names: NameFacts | undefined): GroupKind {
-  const { change, pattern } = placed
-  if (change.key === '') return FILE_KINDS[change.kind]
-  const isNew = isNameOfEntry(placed) && names?.isKnown(placeOfPattern(pattern)) === false
-  return isNew ? 'new-name' : change.kind
+function signatureOf(ids: readonly (string | undefined)[]): string | undefined {
+  if (ids.includes(undefined) || new Set(ids).size !== ids.length) return undefined
+  return ids.map((id) => `${id?.length ?? 0}:${id ?? ''}`).join()
+}
+
+function isNewName(
+  bucket: readonly Placed[],
+  facts: ReadonlyMap<string, NameFacts | undefined>,
+): boolean {
+  return bucket.every((placed) => {
+    const names = facts.get(placed.change.path)
+    return isNameOfEntry(placed) && names?.isKnown(placeOfPattern(placed.pattern)) === false
+  })
 }
 
 /** Whether an entry got a key by a name: an item of a list in it has none. */
 function isNameOfEntry({ change, pattern, entry }: Placed): boolean {
-  return change.kind === 'added' && entry !== undefined && !pattern.endsWith(']')
+  return change.kind === 'added' && entry !== undefined && !/(\]|\*)$/.test(pattern)
 }
-
-const FILE_KINDS = {
-  added: 'file-added',
-  removed: 'file-removed',
-  renamed: 'file-renamed',
-  changed: 'file-changed',
-  moved: 'file-renamed',
-} as const
 
 /** `find[*]/@fragile` has the place `find/@fragile`. */
 function placeOfPattern(pattern: string): string {
@@ -176,51 +152,64 @@ function haveNow(
 ): { have: number; of: number } {
   return {
     have: names.count(placeOfPattern(pattern)),
-    of: names.count(placeOfPattern(entryPattern ?? '')),
+    of: names.count(placeOfPattern(entryPattern)),
   }
 }
 
 /** Rows on the same entries are one. */
-function joinEntries(rows: readonly Row[]): Omit<Group, 'path'>[] {
+function joinEntries(rows: readonly Row[]): Group[] {
   const joined = new Map<string, Row>()
   const single: Row[] = []
-  for (const row of [...rows].sort(byTellingRow)) {
+  for (const row of [...rows].sort(byTelling)) {
     if (row.signature === undefined) {
       single.push(row)
       continue
     }
-    const at = `${row.entryPattern ?? ''} ${row.signature}`
+    const at = `${row.entryPattern} ${row.signature}`
     const known = joined.get(at)
-    if (known === undefined) joined.set(at, row)
-    else {
-      joined.set(at, {
-        ...known,
-        pattern: known.entryPattern ?? '',
-        count: known.count + row.count,
-        parts: [...known.parts, ...row.parts],
-      })
-    }
+    const parts = [...(known?.parts ?? []), ...row.parts]
+    const count = (known?.count ?? 0) + row.count
+    joined.set(
+      at,
+      known === undefined ? row : { ...known, pattern: known.entryPattern, count, parts },
+    )
   }
-  return [...joined.values(), ...single].map(({ kind, pattern, count, entries, parts }) => ({
-    kind,
-    pattern,
-    count,
-    entries: [...new Set(entries)],
-    parts,
-  }))
+  return [...joined.values(), ...single].map(
+    ({ path, files, kind, pattern, count, entries, parts }) => ({
+      path,
+      files,
+      kind,
+      pattern,
+      count,
+      entries: [...new Set(entries)],
+      parts,
+    }),
+  )
 }
 
+const FILE_KINDS = {
+  added: 'file-added',
+  removed: 'file-removed',
+  renamed: 'file-renamed',
+  changed: 'file-changed',
+  moved: 'file-renamed',
+} as const
+
 /** Files that came are one row, and so are those that went, and so on. */
-function joinFiles(groups: readonly Group[]): Group[] {
-  const byKind = new Map<GroupKind, Group[]>()
-  for (const group of groups) byKind.set(group.kind, [...(byKind.get(group.kind) ?? []), group])
-  return [...byKind].map(([kind, same]) => {
-    const sorted = [...same].sort((a, b) => (a.path < b.path ? -1 : 1))
-    const changes = sorted.flatMap(({ path, parts }) =>
-      parts.flatMap((part) => part.changes.map((change) => ({ ...change, key: path }))),
-    )
-    const part = { kind, pattern: '', law: undefined, changes }
-    return { path: '', kind, pattern: '', count: changes.length, entries: [], parts: [part] }
+function fileGroups(files: readonly FileChanges[]): Group[] {
+  const byKind = new Map<GroupKind, FileKeyChange[]>()
+  for (const { path, changes } of files) {
+    for (const change of changes) {
+      if (change.key !== '') continue
+      const kind = FILE_KINDS[change.kind]
+      byKind.set(kind, [...(byKind.get(kind) ?? []), { ...change, key: path, path }])
+    }
+  }
+  return [...byKind].map(([kind, changes]) => {
+    const sorted = [...changes].sort(byPlace)
+    const part = { kind, pattern: '', law: undefined, changes: sorted }
+    const count = sorted.length
+    return { path: '', files: count, kind, pattern: '', count, entries: [], parts: [part] }
   })
 }
 
@@ -238,22 +227,17 @@ const TELLING: readonly GroupKind[] = [
 ]
 
 function byTelling(a: Group, b: Group): number {
-  return byTellingRow(a, b) || compare(a.path, b.path)
-}
-
-type Told = Pick<Group, 'kind' | 'count' | 'pattern' | 'parts'>
-
-function byTellingRow(a: Told, b: Told): number {
+  const [one, other] = [a.parts[0]?.changes[0], b.parts[0]?.changes[0]]
   return (
     TELLING.indexOf(a.kind) - TELLING.indexOf(b.kind) ||
     b.count - a.count ||
     compare(a.pattern, b.pattern) ||
-    compare(a.parts[0]?.changes[0]?.key ?? '', b.parts[0]?.changes[0]?.key ?? '')
+    (one === undefined || other === undefined ? 0 : byPlace(one, other))
   )
 }
 
-function byKey(a: KeyChange, b: KeyChange): number {
-  return compare(a.key, b.key)
+function byPlace(a: FileKeyChange, b: FileKeyChange): number {
+  return compare(a.path, b.path) || compare(a.key, b.key)
 }
 
 function compare(a: string, b: string): number {

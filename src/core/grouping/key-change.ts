@@ -8,3 +8,8 @@ export interface KeyChange {
   old: string | null
   new: string | null
 }
+
+/** The same, and in which file. */
+export interface FileKeyChange extends KeyChange {
+  path: string
+}

@@ -11,6 +11,7 @@ import { carryFile } from '../carry/carry-file.ts'
 import type { Config } from '../config/config.ts'
 import { systemFailure } from '../failure.ts'
 import { ruleFor } from '../config/file-rule.ts'
+import { SiblingNames } from './sibling-names.ts'
 import type { FilePair } from '../carry/pair-files.ts'
 import { pairFiles } from '../carry/pair-files.ts'
 import type { TreeEntry } from '../tree.ts'
@@ -37,6 +38,7 @@ export async function compareTrees(
     new Map([...tree].filter(([path, { kind }]) => kind === 'file' && isMeant(path)))
   const before = only(old)
   const pairs = pairFiles([before, only(fresh), before])
+  const siblings = new SiblingNames(before)
   const all: FileChanges[] = []
   const result: WhatsNew = {
     groups: [],
@@ -49,7 +51,7 @@ export async function compareTrees(
   for (const [done, pair] of pairs.entries()) {
     options.signal?.throwIfAborted()
     if (done % 16 === 0) await new Promise(setImmediate)
-    const changes = await comparePair(pair, options.config ?? {}, result)
+    const changes = await comparePair(pair, options.config ?? {}, siblings, result)
     if (changes !== undefined && changes.changes.length > 0) all.push(changes)
     options.progress?.(done + 1, pairs.length)
   }
@@ -62,6 +64,7 @@ export async function compareTrees(
 async function comparePair(
   pair: FilePair,
   config: Config,
+  siblings: SiblingNames,
   into: WhatsNew,
 ): Promise<FileChanges | undefined> {
   const { path } = pair
@@ -83,7 +86,10 @@ async function comparePair(
     rule: rule === undefined ? undefined : { ...rule, take: 'merge' },
     format: undefined,
     inspect: ([before, after]) => {
-      changes.names = nameFacts(before, after)
+      const facts = nameFacts(before, after)
+      const isKnown = (place: string): boolean =>
+        facts.isKnown(place) || siblings.isKnown(path, place)
+      changes.names = { ...facts, isKnown }
       for (const change of commentChanges(before, after)) into.comments.push({ path, ...change })
     },
   })
