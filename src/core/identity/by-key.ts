@@ -47,7 +47,9 @@ export class ByKey {
     const { keying } = this.matching
     for (const side of [OLD, NEW] as const) {
       const used = new Map<string, number>()
-      for (const [unit, key] of this.keys[side].inContext.entries()) {
+      const { inContext } = this.keys[side]
+      for (let unit = 0; unit < inContext.length; unit++) {
+        const key = inContext[unit]
         if (key === undefined) continue
         if (keying.isUnique && !keying.isWords(side, unit)) {
           this.placeUnique(side, unit, key)
@@ -82,14 +84,16 @@ export class ByKey {
     const { matching } = this
     const { keying } = matching
     const isUnique = keying.isUnique && !matching.hasJoined
-    const all = [...this.keys[MINE].inContext.keys()]
-    const keyed = all.filter((unit) => {
-      const key = this.keys[MINE].inContext[unit]
-      if (key === undefined || !isUnique || keying.isWords(MINE, unit)) return key !== undefined
-      const cls = this.uniqueClass(MINE, unit, key)
-      if (cls !== undefined) matching.put(cls, MINE, unit)
-      return cls === undefined
-    })
+    const { inContext } = this.keys[MINE]
+    const keyed: number[] = []
+    for (let unit = 0; unit < inContext.length; unit++) {
+      const key = inContext[unit]
+      if (key === undefined) continue
+      const isTold = isUnique && !keying.isWords(MINE, unit)
+      const cls = isTold ? this.uniqueClass(MINE, unit, key) : undefined
+      if (cls === undefined) keyed.push(unit)
+      else matching.put(cls, MINE, unit)
+    }
     const unmatched = this.take(NEW, keyed)
     for (const unit of this.take(OLD, unmatched)) this.matching.add(MINE, unit)
   }
@@ -98,7 +102,9 @@ export class ByKey {
   private take(side: Side, units: readonly number[]): number[] {
     const { matching } = this
     const free = new Map<string, number[]>()
-    for (const [unit, key] of this.keys[side].inContext.entries()) {
+    const { inContext } = this.keys[side]
+    for (let unit = 0; units.length > 0 && unit < inContext.length; unit++) {
+      const key = inContext[unit]
       const cls = matching.classOf[side][unit] ?? -1
       if (key === undefined || matching.unit(MINE, cls) >= 0) continue
       const waiting = free.get(key)

@@ -11,28 +11,33 @@ export interface Found {
 }
 
 export class FoundByValue implements Found {
-  private readonly entries = new Map<string, number>()
+  /** Identity to the index of its node. */
+  readonly order = new Map<string, number>()
+  private readonly nodes: number[] = []
 
   constructor(readonly doc: Doc) {}
 
   get size(): number {
-    return this.entries.size
+    return this.order.size
   }
 
+  /** Adds an entry; of several with one identity the last is found. */
   add(value: string, node: number): void {
-    this.entries.set(value, node)
+    this.order.set(value, this.nodes.length)
+    this.nodes.push(node)
   }
 
   has(value: string): boolean {
-    return this.entries.has(value)
+    return this.order.has(value)
   }
 
   get(value: string): number | undefined {
-    return this.entries.get(value)
+    const index = this.order.get(value)
+    return index === undefined ? undefined : this.nodes[index]
   }
 
   values(): Iterable<string> {
-    return this.entries.keys()
+    return this.order.keys()
   }
 }
 

@@ -242,9 +242,8 @@ const LIKE_MEASURES = /^[-+.0-9eE%,;()#\s]*$|^[a-z]+\([-.0-9, ]*\)$|^#[0-9a-fA-F
 
 /** Looks up an identity on all siblings, document by document. */
 class Finder {
-  /** Of the first document's siblings, where they stand in one container: identity to index. */
-  private readonly order = new Map<string, number>()
-  private isFirstClean = false
+  /** Of the first document's siblings, where they stand in one container and each has an identity: that to index. */
+  private order: ReadonlyMap<string, number> | undefined
 
   constructor(
     private readonly identity: IdentityExpression,
@@ -269,28 +268,26 @@ class Finder {
     const [only] = groups
     const links = only === undefined ? undefined : this.siblings.linksOf(only)
     if (only === undefined || groups.length > 1) return this.byValue(doc, groups, allowed)
-    if (!isFirst && this.isFirstClean && links !== undefined)
-      return this.byLink(doc, only, links, allowed)
+    if (!isFirst && this.order !== undefined && links !== undefined)
+      return this.byLink(new FoundByLink(doc, this.order), only, links, allowed)
     const found = this.byValue(doc, groups, allowed)
-    if (isFirst && found?.size === only.length) {
-      this.isFirstClean = true
-      for (const value of found.values()) this.order.set(value, this.order.size)
-    }
+    if (isFirst && found?.size === only.length) this.order = found.order
     return found
   }
 
   /** Each sibling is looked at; undefined where more than are allowed have no identity of their own. */
-  private byValue(doc: Doc, groups: SiblingGroups, allowed: number): Found | undefined {
+  private byValue(doc: Doc, groups: SiblingGroups, allowed: number): FoundByValue | undefined {
     const found = new FoundByValue(doc)
     let bad = 0
     for (const nodes of groups) {
-      const own = new Set<string>()
+      // of one container alone, all that was found so far is its own
+      const own = groups.length === 1 ? undefined : new Set<string>()
       for (const node of nodes) {
         const value = joined(identityOf(doc, node, this.identity))
-        if (value === undefined || own.has(value)) {
+        if (value === undefined || (own ?? found).has(value)) {
           if (++bad > allowed) return undefined
         } else {
-          own.add(value)
+          own?.add(value)
           found.add(value, node)
         }
       }
@@ -300,20 +297,20 @@ class Finder {
 
   /** The same where the first document's siblings all have one: what is linked has that one's. */
   private byLink(
-    doc: Doc,
+    found: FoundByLink,
     nodes: readonly number[],
     links: Int32Array,
     allowed: number,
   ): Found | undefined {
-    const found = new FoundByLink(doc, this.order)
-    for (const [i, node] of nodes.entries()) {
+    const others: number[] = []
+    for (let i = 0; i < nodes.length; i++) {
       const linked = links[i] ?? -1
-      if (linked >= 0) found.link(linked, node)
+      if (linked >= 0) found.link(linked, nodes[i] ?? 0)
+      else others.push(nodes[i] ?? 0)
     }
     let bad = 0
-    for (const [i, node] of nodes.entries()) {
-      if ((links[i] ?? -1) >= 0) continue
-      const value = joined(identityOf(doc, node, this.identity))
+    for (const node of others) {
+      const value = joined(identityOf(found.doc, node, this.identity))
       if (value !== undefined && !found.has(value)) found.add(value, node)
       else if (++bad > allowed) return undefined
     }

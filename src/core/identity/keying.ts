@@ -89,8 +89,9 @@ export class Keying {
 
   private firstUnits(): Map<string, number> {
     const units = new Map<string, number>()
-    for (const [unit, key] of this.rawKeys[OLD].entries())
-      if (!this.isWords(OLD, unit)) units.set(key, unit)
+    const keys = this.rawKeys[OLD]
+    for (let unit = 0; unit < keys.length; unit++)
+      if (!this.isWords(OLD, unit)) units.set(keys[unit] ?? '', unit)
     return units
   }
 
@@ -100,22 +101,32 @@ export class Keying {
     const taken = new Uint8Array(this.rawKeys[OLD].length)
     for (const unit of links ?? []) if (unit >= 0) taken[unit] = 1
     const own = new Set<string>()
-    return this.rawKeys[side].every((key, unit) => {
-      if (this.isWords(side, unit)) return true
-      if (this.linked(side, unit) >= 0) return true
+    const keys = this.rawKeys[side]
+    for (let unit = 0; unit < keys.length; unit++) {
+      if ((links?.[unit] ?? -1) >= 0 || this.isWords(side, unit)) continue
+      const key = keys[unit] ?? ''
       if (this.isByLikeness(this.groups[side][unit] ?? '', key)) return false
       const old = this.oldUnits.get(key)
-      if (side === OLD) return old === unit
+      if (side === OLD) {
+        if (old !== unit) return false
+        continue
+      }
       if (own.has(key) || (old !== undefined && taken[old] === 1)) return false
       own.add(key)
-      return true
-    })
+    }
+    return true
   }
 
   /** Whether a unit is a comment or a text: it is looked for where it stands. */
   isWords(side: Side, unit: number): boolean {
     const kind = this.docs[side].kind(this.lists[side]?.node[unit] ?? 0)
     return kind === Kind.Comment || kind === Kind.Text
+  }
+
+  private hasWords(side: Side): boolean {
+    const { length } = this.rawKeys[side]
+    for (let unit = 0; unit < length; unit++) if (this.isWords(side, unit)) return true
+    return false
   }
 
   private linksOf(side: Side): Int32Array | undefined {
@@ -146,25 +157,25 @@ export class Keying {
 
   private groupsOf(side: Side): string[] {
     const doc = this.docs[side]
-    const { isDocument } = this.scope
-    return (
-      this.lists[side]?.node.map((node, unit) => {
-        const known = this.groups[OLD][this.linked(side, unit)]
-        if (known !== undefined) return known
-        if (isDocument && ROOTS.has(doc.kind(node))) return ROOT_GROUP
-        const group = groupOf(doc, node)
-        return this.foldCase && !this.apartByCase.has(group.toLowerCase())
-          ? group.toLowerCase()
-          : group
-      }) ?? []
-    )
+    const groups: string[] = []
+    for (const node of this.lists[side]?.node ?? []) {
+      const known = this.groups[OLD][this.linked(side, groups.length)]
+      groups.push(known ?? this.groupAt(doc, node))
+    }
+    return groups
+  }
+
+  private groupAt(doc: Doc, node: number): string {
+    if (this.scope.isDocument && ROOTS.has(doc.kind(node))) return ROOT_GROUP
+    const group = groupOf(doc, node)
+    const small = this.foldCase ? group.toLowerCase() : group
+    return this.foldCase && !this.apartByCase.has(small) ? small : group
   }
 
   private choose(): void {
     const most = new Map<string, number>()
     for (const side of SIDES) {
-      const counts = new Map<string, number>()
-      for (const group of this.groups[side]) counts.set(group, (counts.get(group) ?? 0) + 1)
+      const counts = countRuns(this.groups[side])
       for (const [group, count] of counts) most.set(group, Math.max(most.get(group) ?? 0, count))
     }
     for (const [group, count] of most) this.means.set(group, this.meansFor(group, count))
@@ -239,6 +250,10 @@ export class Keying {
     const content = (unit: number): string => this.content(side, unit)
     const alone = this.rawKeys[side]
     const keys: UnitKeys = { inContext: [], alone, alikeGroup: [], content }
+    if (this.isUnique && !this.hasWords(side)) {
+      // each is told by its key, wherever it stands
+      return { ...keys, inContext: alone }
+    }
     let previous = ''
     for (let unit = 0; unit < alone.length; unit++) {
       const group = this.groups[side][unit] ?? ''
@@ -271,14 +286,17 @@ export class Keying {
   }
 
   private rawKeysOf(side: Side): string[] {
+    const keys: string[] = []
+    const groups = this.groups[side]
     let index = 0
-    const keys = this.groups[side].map((group, unit) => {
+    for (let unit = 0; unit < groups.length; unit++) {
+      const group = groups[unit] ?? ''
       const means = this.means.get(group) ?? { by: 'single' }
-      if (means.by === 'index') return `${group}\0${index++}`
       const linked = this.linked(side, unit)
-      if (linked >= 0) return this.rawKeys[OLD][linked] ?? ''
-      return this.keyBy(side, unit, group, means)
-    })
+      if (means.by === 'index') keys.push(`${group}\0${index++}`)
+      else if (linked >= 0) keys.push(this.rawKeys[OLD][linked] ?? '')
+      else keys.push(this.keyBy(side, unit, group, means))
+    }
     return keys
   }
 
@@ -316,6 +334,18 @@ export class Keying {
     }
     return shared
   }
+}
+
+/** How often each text occurs; of many that are the same one after the other each run is counted once. */
+function countRuns(texts: readonly string[]): Map<string, number> {
+  const counts = new Map<string, number>()
+  for (let at = 0; at < texts.length;) {
+    const text = texts[at] ?? ''
+    const start = at
+    while (at < texts.length && texts[at] === text) at++
+    counts.set(text, (counts.get(text) ?? 0) + at - start)
+  }
+  return counts
 }
 
 /** The keys of a list's units. */

@@ -45,8 +45,9 @@ export class Pairing {
   private unmatched(a: Side, b: Side): Map<string, number[]> {
     const found = new Map<string, number[]>()
     const { matching } = this
-    for (const [unit, cls] of matching.classOf[a].entries()) {
-      if (matching.unit(b, cls) >= 0) continue
+    const classes = matching.classOf[a]
+    for (let unit = 0; unit < classes.length; unit++) {
+      if (matching.unit(b, classes[unit] ?? -1) >= 0) continue
       const group = matching.keying.groups[a][unit] ?? ''
       const units = found.get(group)
       if (units === undefined) found.set(group, [unit])
@@ -98,7 +99,9 @@ export class Pairing {
     const wanted = new Set(units)
     const gaps = new Map<number, number[]>()
     let anchor = -1
-    for (const [unit, cls] of matching.classOf[a].entries()) {
+    const classes = matching.classOf[a]
+    for (let unit = 0; unit < classes.length; unit++) {
+      const cls = classes[unit] ?? -1
       if (matching.unit(b, cls) >= 0) anchor = cls
       else if (wanted.has(unit)) {
         const inGap = gaps.get(anchor)

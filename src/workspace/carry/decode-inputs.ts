@@ -7,7 +7,7 @@ import { alphabetOf } from '../content/alphabet.ts'
 import { hasAll } from '../content/codec.ts'
 import type { FileInput } from './file-input.ts'
 import type { Decoded, TextForm } from '../content/text-file.ts'
-import { AS_BYTES, decode, isPlainAscii, isSingleByte } from '../content/text-file.ts'
+import { AS_BYTES, decode, encode, isPlainAscii, isSingleByte } from '../content/text-file.ts'
 
 /** The inputs of one file as texts, and the form that the result's text gets. */
 export class DecodedInputs {
@@ -32,6 +32,25 @@ export class DecodedInputs {
     const each = this.decoded[side]
     if (each === undefined || !('form' in each)) return false
     return each.text === text && each.form.encoding === form.encoding && each.form.bom === form.bom
+  }
+
+  /** Whether all inputs are UTF-8, so that their bytes can be made again from their texts. */
+  get isUtf8(): boolean {
+    return this.decoded.every(
+      (each) => each === undefined || ('form' in each && each.form.encoding === 'utf-8'),
+    )
+  }
+
+  /** An input with its bytes, made again from the texts where they were let go. */
+  restored(input: FileInput): FileInput {
+    const bytes = triple((side) => {
+      const each = this.decoded[side]
+      const known = input.bytes[side]
+      return (
+        known ?? (each !== undefined && 'form' in each ? encode(each.text, each.form) : undefined)
+      )
+    })
+    return { ...input, bytes }
   }
 
   /** The form of a result, chosen three-way; new's, with a warning, where mine's cannot hold it. */

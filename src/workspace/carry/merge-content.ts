@@ -23,7 +23,7 @@ export interface Decided {
 /**
  * Merges the content of a file by key, or by lines where it is plain text.
  *
- * @param isLast whether nobody needs vanilla's bytes afterwards: then they are not kept beside their texts
+ * @param isLast whether nobody needs the input's bytes afterwards: then they are not kept beside their texts
  */
 export function mergeContent(
   input: FileInput,
@@ -32,11 +32,11 @@ export function mergeContent(
   isLast = false,
 ): CarriedFile {
   const decoded = new DecodedInputs(input)
-  if (isLast) input.bytes = [undefined, undefined, input.bytes[MINE]]
   if (decoded.problems.length > 0) return unread(input, format, decoded.problems)
+  if (isLast && decoded.isUtf8) input.bytes = [undefined, undefined, undefined]
   const { texts } = decoded
   const carried = format === 'text' ? byLines(texts, input) : byKey(texts, input, format)
-  if (carried.text === undefined) return unread(input, format, carried.problems)
+  if (carried.text === undefined) return unread(decoded.restored(input), format, carried.problems)
   const { form, warnings } = decoded.formFor(carried.text, format)
   const bytes = decided?.bytes ?? encode(carried.text, form, format === 'text' ? undefined : format)
   const outcome = decided?.outcome ?? outcomeOf(carried, decoded, form)
