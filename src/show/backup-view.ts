@@ -8,11 +8,13 @@ export interface BackupDone {
   made: BackupMade[]
   /** Older ones that were removed, since that was asked. */
   thinned: Backup[]
+  /** Variants that could not be backed up, and why. */
+  failed: { variant: string; code: string; message: string }[]
 }
 
 /** What was backed up, and where it is. */
 export function showBackup(
-  { made, thinned }: BackupDone,
+  { made, thinned, failed }: BackupDone,
   next: readonly string[],
   paint: Paint,
   width: number,
@@ -27,6 +29,10 @@ export function showBackup(
       wrap(`${path}  ${message}`, width, '    ').map((line) => paint.quiet(line)),
     ),
   ])
+  for (const { variant, message } of failed)
+    lines.push(
+      ...wrap(`NOT backed up: ${variant}. ${message}`, width, '').map((line) => paint.open(line)),
+    )
   if (thinned.length > 0) lines.push(`Removed ${count(thinned.length, 'older backup')}.`)
   return `${[...lines, ...showNext(next, width)].join('\n')}\n`
 }

@@ -10,15 +10,23 @@ import type {
   SetupDocument,
 } from './workspace-document.ts'
 
-export function backupJson({ made, thinned }: BackupDone, next: readonly string[]): BackupDocument {
+export function backupJson(
+  { made, thinned, failed }: BackupDone,
+  next: readonly string[],
+): BackupDocument {
   return {
     command: 'backup',
     schema: 1,
     backups: made.map(({ backup }) => backup),
     removed: thinned,
-    problems: made.flatMap(({ notHeld }) =>
-      notHeld.map(({ path, message }) => problemOf('warning', 'backup/not-held', message, path)),
-    ),
+    problems: [
+      ...failed.map(({ variant, code, message }) =>
+        problemOf('error', code, `${variant}: ${message}`, null),
+      ),
+      ...made.flatMap(({ notHeld }) =>
+        notHeld.map(({ path, message }) => problemOf('warning', 'backup/not-held', message, path)),
+      ),
+    ],
     next: [...next],
   }
 }

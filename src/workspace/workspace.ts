@@ -94,7 +94,7 @@ export async function isFile(path: string): Promise<boolean> {
 /** @throws Failure where the live folder of a variant is not there */
 export async function requireFolder({ name, folder, location }: Variant): Promise<void> {
   const there = await stat(location).catch((error: unknown) => {
-    throw systemFailure(error, `Looking at the live folder of ${name},`, folder)
+    throw systemFailure(error, `Looking at the live folder of ${name},`, `${folder},`)
   })
   if (there.isDirectory()) return
   throw new Failure('variant/no-folder', `the live folder of ${name}, ${folder}, is no folder`, {

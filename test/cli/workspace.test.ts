@@ -227,6 +227,18 @@ describe('backup and overview', () => {
     expect(readdirSync(place.path('.anagnosis/backups'))).toHaveLength(2)
   })
 
+  test('a variant that cannot be backed up does not keep the others from it', () => {
+    const place = demo()
+    place.run(SETUP)
+    const config = place.read('anagnosis.yaml')
+    const more = 'variants:\n  gone: { folder: gone, vanilla: "4.1" }\n'
+    writeFileSync(place.path('anagnosis.yaml'), config.replace('variants:\n', more))
+    const { code, out } = place.run(['backup', '--json'])
+    const { backups, problems } = backupDocument.parse(JSON.parse(out))
+    expect([code, backups.map(({ variant }) => variant)]).toEqual([2, ['old-harbour']])
+    expect(problems[0]).toMatchObject({ severity: 'error', code: 'system/enoent' })
+  })
+
   test('overview says what is newer, what is wiped, and whether the game agrees, from any folder inside', () => {
     const place = demo()
     place.run(SETUP)

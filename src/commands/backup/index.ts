@@ -2,6 +2,7 @@ import { Args, Flags } from '@oclif/core'
 import type { BackupDone } from '../../show/backup-view.ts'
 import { showBackup } from '../../show/backup-view.ts'
 import { backupJson } from '../../show/workspace-json.ts'
+import { asFailure, EXIT } from '../../workspace/failure.ts'
 import { WorkspaceCommand } from '../workspace-command.ts'
 
 export default class Backup extends WorkspaceCommand {
@@ -32,21 +33,29 @@ export default class Backup extends WorkspaceCommand {
     const { makeBackup, thinBackups } = await import('../../workspace/backup/backup.ts')
     const variants =
       args.variant === undefined ? workspace.variants : [workspace.variant(args.variant)]
-    const done: BackupDone = { made: [], thinned: [] }
+    const done: BackupDone = { made: [], thinned: [], failed: [] }
     const signal = this.interruption()
     for (const variant of variants) {
       const progress = (files: number, total: number): void => {
         this.progress.update(files, total)
       }
-      done.made.push(await makeBackup(workspace, variant, { now: new Date(), progress, signal }))
-      if (flags.keep !== undefined)
-        done.thinned.push(...(await thinBackups(workspace.layout, variant.name, flags.keep)))
+      try {
+        done.made.push(await makeBackup(workspace, variant, { now: new Date(), progress, signal }))
+        if (flags.keep !== undefined)
+          done.thinned.push(...(await thinBackups(workspace.layout, variant.name, flags.keep)))
+      } catch (error) {
+        // the others are backed up all the same
+        const failure = asFailure(error)
+        if (variants.length === 1 || failure.exit === EXIT.interrupted) throw error
+        done.failed.push({ variant: variant.name, code: failure.code, message: failure.message })
+        process.exitCode = failure.exit
+      }
     }
     this.progress.end()
     const next =
-      done.made.length === 0 ? ['anagnosis setup'] : ['anagnosis backup list', 'anagnosis overview']
+      variants.length === 0 ? ['anagnosis setup'] : ['anagnosis backup list', 'anagnosis overview']
     if (flags.json) await this.printJson(backupJson(done, next))
-    else if (done.made.length === 0)
+    else if (variants.length === 0)
       this.print('anagnosis.yaml names no variants; there is nothing to back up.\n')
     else this.print(showBackup(done, next, this.paint, this.width))
   }

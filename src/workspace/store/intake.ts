@@ -1,9 +1,8 @@
 import { createHash } from 'node:crypto'
-import { createWriteStream } from 'node:fs'
-import { access, mkdir, rename, rm } from 'node:fs/promises'
+import type { FileHandle } from 'node:fs/promises'
+import { access, mkdir, open as openFile, rename, rm, writeFile } from 'node:fs/promises'
 import { dirname, join } from 'node:path'
-import { Transform } from 'node:stream'
-import { pipeline } from 'node:stream/promises'
+import type { Readable } from 'node:stream'
 import { EXIT, Failure, systemFailure } from '../failure.ts'
 import { linkStaysInside, unholdable } from '../source/safe-path.ts'
 import type { SourceRemark } from '../../core/facts/release.ts'
@@ -17,6 +16,8 @@ const MOST_BYTES = 256 * 2 ** 30
 /** What is packed may come out as so many times its size, and this much more: game data packs at 5 to 30. */
 const MOST_UNPACKED = 200
 const UNPACKED_FREE = 64 * 2 ** 20
+/** Content of so many bytes is held until it is known whether the store has it. */
+const MOST_IN_MEMORY = 2 ** 20
 
 export interface IntakeOptions {
   /** Only what stands in this folder of a source is taken, by its path from there. */
@@ -118,42 +119,49 @@ export class Intake {
         )
       return
     }
-    const incoming = join(this.folder, `part-${this.counter++}`)
-    const sum = createHash('sha256')
-    let size = 0
-    const measure = new Transform({
-      transform(chunk: Buffer, _, done) {
-        sum.update(chunk)
-        size += chunk.length
-        const refused = bounds.bytes(chunk.length)
-        done(refused ?? null, chunk)
-      },
-    })
-    const stream = await content.open()
     try {
-      const { signal } = this.options
-      await pipeline(
-        stream,
-        measure,
-        createWriteStream(incoming),
-        signal === undefined ? {} : { signal },
-      )
+      const taken = await this.content(content.open, bounds)
+      this.files.set(path, { path, mode, ...taken })
     } catch (error) {
       throw systemFailure(error, `Taking ${path} in from`, source.name)
     }
-    const hash = sum.digest('hex')
-    this.files.set(path, { path, mode, hash, size })
-    await this.keep(incoming, hash, size)
   }
 
-  private async keep(incoming: string, hash: string, size: number): Promise<void> {
-    if (this.fresh.has(hash) || (await isThere(this.layout.object(hash)))) {
-      await rm(incoming, { force: true })
-      return
+  /** Takes content in: what is small is written only where it is new, and what is big as it comes. */
+  private async content(
+    open: () => Promise<Readable> | Readable,
+    bounds: Bounds,
+  ): Promise<{ hash: string; size: number }> {
+    const sum = createHash('sha256')
+    const small: Buffer[] = []
+    let size = 0
+    let big: FileHandle | undefined
+    const part = join(this.folder, `part-${this.counter++}`)
+    try {
+      for await (const chunk of await open()) {
+        this.options.signal?.throwIfAborted()
+        const bytes = chunk as Buffer // no encoding was set
+        sum.update(bytes)
+        size += bytes.length
+        bounds.bytes(bytes.length)
+        if (big === undefined && size > MOST_IN_MEMORY) {
+          big = await openFile(part, 'wx')
+          for (const each of small.splice(0)) await big.writeFile(each)
+        }
+        if (big === undefined) small.push(bytes)
+        else await big.writeFile(bytes)
+      }
+    } finally {
+      await big?.close()
     }
-    await rename(incoming, join(this.folder, hash))
-    this.fresh.add(hash)
-    this.newBytes += size
+    const hash = sum.digest('hex')
+    if (!this.fresh.has(hash) && !(await isThere(this.layout.object(hash)))) {
+      if (big === undefined) await writeFile(join(this.folder, hash), Buffer.concat(small))
+      else await rename(part, join(this.folder, hash))
+      this.fresh.add(hash)
+      this.newBytes += size
+    }
+    return { hash, size }
   }
 }
 
@@ -176,11 +184,11 @@ class Bounds {
       throw this.failure(`holds more than ${MOST_FILES.toLocaleString('en')} files`)
   }
 
-  bytes(count: number): Failure | undefined {
+  bytes(count: number): void {
     this.total += count
-    if (this.total <= this.most) return undefined
+    if (this.total <= this.most) return
     const limit = `${Math.round(this.most / 2 ** 20).toLocaleString('en')} MB`
-    return this.failure(
+    throw this.failure(
       this.source.packedBytes === undefined
         ? `holds more than ${limit}`
         : `unpacks to more than ${limit}, ${MOST_UNPACKED} times what it is packed`,
