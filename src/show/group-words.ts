@@ -211,7 +211,7 @@ function withValues({ key, old, new: fresh }: FileKeyChange, valuesOf: ValuesOf)
 /** The identity that a key ends in, without brackets and quotes; else its last name. */
 export function lastName(key: string): string {
   const last = keySegments(key).at(-1)
-  const text = last?.identity ?? last?.name ?? key
+  const text = last?.identity ?? last?.name.replace(/~[0-9]+$/, '') ?? key
   return oneLine(text.replace(/^"(.*)"$/s, '$1').replace(/\\(.)/g, '$1'), 40)
 }
 

@@ -14,8 +14,11 @@ export function valueAtKey(doc: Doc, key: string): string | undefined {
   switch (doc.kind(node)) {
     case Kind.Element:
       return doc.isLeafElement(node) ? doc.elementText(node) : undefined
-    case Kind.Scalar:
-      return doc.value(node).replace(/^"/, '')
+    case Kind.Scalar: {
+      const value = doc.value(node)
+      // a number as it stands: in the form in which numbers are compared nobody would know it
+      return value.startsWith('"') ? value.slice(1) : doc.tree.body(node)
+    }
     case Kind.Attribute:
     case Kind.Property:
       return doc.value(node)

@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs'
+import picomatch from 'picomatch'
 import type { Change } from '../../core/carry/ledger.ts'
 import type { FileReport } from '../../core/carry/report.ts'
 import type { VariantTouch } from '../../core/facts/whats-new.ts'
@@ -40,7 +41,8 @@ export async function touchOf(
     counts: { edits: 0, merging: 0, both: 0 },
     unread: [],
   }
-  const pairs = pairFiles(trees)
+  const isMeant = options.file === undefined ? () => true : picomatch(options.file, { dot: true })
+  const pairs = pairFiles(trees).filter(({ path }) => isMeant(path))
   for (const [done, { path, entries }] of pairs.entries()) {
     options.signal?.throwIfAborted()
     if (done % 16 === 0) await new Promise(setImmediate)

@@ -1,0 +1,59 @@
+import { cpSync, existsSync, readFileSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { expect, test } from 'vitest'
+import { ROOT, Workplace } from './program.ts'
+
+/*
+ * What people read, on the demo data. To write the files anew after a change that was meant:
+ *   UPDATE_GOLDEN=1 npx vitest run test/cli/golden.test.ts
+ */
+
+const CARRY = ['carry', '--old', 'vanilla-4.1', '--new', 'vanilla-4.2', '--mine', 'old-harbour']
+
+const STORY: readonly [name: string, call: readonly string[]][] = [
+  [
+    'setup',
+    [
+      ...['setup', '--variant', 'old-harbour', '--folder', 'old-harbour', '--game', 'Saltlantern'],
+      ...['--vanilla', '4.1', '--source', 'vanilla-4.1'],
+    ],
+  ],
+  ['vanilla-add', ['vanilla', 'add', '4.2', 'vanilla-4.2']],
+  ['vanilla-list', ['vanilla', 'list']],
+  ['vanilla-guess', ['vanilla', 'guess', 'old-harbour']],
+  ['whatsnew', ['whatsnew', '4.1', '4.2', '--all']],
+  ['whatsnew-for', ['whatsnew', '4.1', '4.2', '--for', 'old-harbour', '--file', 'rules/*']],
+  ['carry', [...CARRY, '--out', 'carried']],
+  ['carry-dry-run', [...CARRY, '--dry-run', '--config', 'anagnosis.yaml']],
+  ['backup-list', ['backup', 'list']],
+  ['overview', ['overview']],
+]
+
+/** Output without what differs from run to run: the time and the temporary folder. */
+function steady(text: string, place: Workplace): string {
+  return text
+    .replaceAll(place.folder, '<folder>')
+    .replace(/in\s+<folder>/g, 'in <folder>')
+    .replace(/\d{4}-\d\d-\d\d \d\d:\d\d/g, '<day and time>')
+    .replace(/-\d{8}-\d{4}/g, '-<day-time>')
+}
+
+test('the story of the demo reads as it should, in 80 columns', () => {
+  const place = new Workplace()
+  cpSync(join(ROOT, 'demo/data'), place.folder, { recursive: true })
+  for (const [name, call] of STORY) {
+    const { out, err } = place.run(call)
+    expect(err).toBe('')
+    const wide = out.split('\n').filter((line) => line.length > 80 && !line.includes(place.folder))
+    expect(wide).toEqual([])
+    const file = join(ROOT, 'test/cli/golden', `${name}.txt`)
+    const text = steady(out, place)
+    if (process.env.UPDATE_GOLDEN === '1') writeFileSync(file, text)
+    expect(existsSync(file)).toBe(true)
+    expect(text, name).toBe(readFileSync(file, 'utf8').replace(/\r\n/g, '\n'))
+  }
+  const config = place.read('anagnosis.yaml')
+  const written = join(ROOT, 'test/cli/golden/anagnosis.yaml')
+  if (process.env.UPDATE_GOLDEN === '1') writeFileSync(written, config)
+  expect(config).toBe(readFileSync(written, 'utf8').replace(/\r\n/g, '\n'))
+})
