@@ -62,7 +62,7 @@ function shownVariant(
       ? row('VANILLA', `${vanilla} is not in the store: nothing can be carried from it`, true)
       : row(
           'vanilla',
-          `${vanilla}, in the store since ${shownAge(new Date(vanillaAdded), now)}`,
+          `${vanilla}, taken into the store ${shownAge(new Date(vanillaAdded), now)}`,
           false,
         )
   const [last] = backups

@@ -53,7 +53,7 @@ test('the story of the demo reads as it should, in 80 columns', () => {
     expect(text, name).toBe(readFileSync(file, 'utf8').replace(/\r\n/g, '\n'))
   }
   const config = place.read('anagnosis.yaml')
-  const written = join(ROOT, 'test/cli/golden/anagnosis.yaml')
+  const written = join(ROOT, 'test/cli/golden/config.txt')
   if (process.env.UPDATE_GOLDEN === '1') writeFileSync(written, config)
   expect(config).toBe(readFileSync(written, 'utf8').replace(/\r\n/g, '\n'))
 })
