@@ -1,4 +1,4 @@
-import { readFileSync, statSync } from 'node:fs'
+import { readFileSync } from 'node:fs'
 import type { WipedEdit } from '../../core/facts/backup.ts'
 import { carryFile } from '../carry/carry-file.ts'
 import type { FileTree } from '../compare/whatsnew.ts'
@@ -21,8 +21,6 @@ export async function wipedEdits(
     const now = live.get(path)
     if (kind !== 'file' || old?.kind !== 'file' || (now !== undefined && now.kind !== 'file'))
       continue
-    // a backup keeps the times of files: what has the same time and size was not touched
-    if (now !== undefined && isUntouched(location, now.location)) continue
     const kept = readFileSync(location)
     const fresh = now === undefined ? undefined : readFileSync(now.location)
     if (fresh?.equals(kept) === true) continue
@@ -43,9 +41,4 @@ export async function wipedEdits(
     for (const { key, mine } of [...gone, ...overwritten]) wiped.push({ path, key, value: mine })
   }
   return wiped
-}
-
-function isUntouched(kept: string, live: string): boolean {
-  const [a, b] = [statSync(kept), statSync(live)]
-  return a.size === b.size && Math.floor(a.mtimeMs) === Math.floor(b.mtimeMs)
 }

@@ -71,17 +71,14 @@ function add(touch: VariantTouch, report: FileReport): void {
     touch.unread.push(path)
     return
   }
-  if (
-    report.outcome === 'left-out' ||
-    report.counts.edits + report.counts.conflicts + report.counts.both === 0
-  )
-    return
+  const { edits, conflicts, both, decided } = report.counts
+  if (report.outcome === 'left-out' || edits + conflicts + both + decided === 0) return
   const wiped = report.changes.filter((change) => isDropped(change))
   touch.wiped.push(...wiped.map((change) => ({ ...change, path })))
   touch.conflicts.push(...report.conflicts.map((conflict) => ({ ...conflict, path })))
   if (report.conflicts.length > 0) touch.files.push(report)
-  touch.counts.edits += report.counts.edits - wiped.length
-  touch.counts.both += report.counts.both
+  touch.counts.edits += edits - wiped.filter(({ side }) => side === 'mine').length
+  touch.counts.both += both
   touch.counts.merging += report.counts.vanillaChanges
   const edited = new Set(
     [...report.changes.filter(({ side }) => side === 'mine'), ...report.conflicts]
