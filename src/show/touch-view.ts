@@ -11,7 +11,10 @@ const MOST_ROWS = 8
 /** What an update does to a variant's edits: what clashes first, what merges last. */
 export function showTouch(touch: VariantTouch, paint: Paint, width: number): string[] {
   const { conflicts, near, wiped, counts, unread } = touch
-  const lines = ['', `  ${paint.mine(`What it does to your edits in ${touch.variant}`)}`]
+  const lines = [
+    '',
+    `  ${paint.mine(`What it does to your edits in ${touch.variant}, made from ${touch.vanilla}`)}`,
+  ]
   const say = (text: string): void => {
     lines.push(...wrap(text, width, '    '))
   }

@@ -79,6 +79,7 @@ export const whatsNewDocument = z.strictObject({
   for: z
     .strictObject({
       variant: z.string(),
+      vanilla: z.string().describe('what it was made from: its edits are those against that'),
       counts: z.strictObject({ edits: natural, merging: natural, both: natural }),
       conflicts: z.array(change.extend({ kind: z.string(), id: z.string() })),
       near: z.array(change).describe('changes to entries in which the variant has edits'),

@@ -68,11 +68,12 @@ function partJson(
 }
 
 function touchJson(touch: VariantTouch): NonNullable<WhatsNewDocument['for']> {
-  const { variant, counts, conflicts, near, wiped, unread } = touch
+  const { variant, vanilla, counts, conflicts, near, wiped, unread } = touch
   const plain = ({ path, key, old, new: fresh, mine }: VariantTouch['near'][number]) =>
     ({ path, key, old, new: fresh, mine }) as const
   return {
     variant,
+    vanilla,
     counts,
     conflicts: conflicts.map(({ path, key, old, new: fresh, mine, kind, id }) => ({
       path,

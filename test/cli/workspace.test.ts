@@ -159,6 +159,14 @@ describe('whatsnew', () => {
     expect(out.split('\n').filter((line) => line.length > 80)).toEqual([])
   })
 
+  test('edits are those against the vanilla that a variant was made from, wherever the update begins', () => {
+    const place = stored()
+    place.run(['vanilla', 'add', '4.0', 'old-harbour'])
+    const of = (old: string): unknown =>
+      json(place, whatsNewDocument, 'whatsnew', old, '4.2', '--for', 'old-harbour').for
+    expect(of('4.0')).toEqual(of('4.1'))
+  })
+
   test('a policy that takes vanilla is told by what it wipes', () => {
     const place = stored()
     const config = place

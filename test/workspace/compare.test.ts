@@ -158,7 +158,7 @@ describe('what an update does to a variant', () => {
   test('what conflicts, what is carried, and what a policy wipes', async () => {
     const trees = [treeOf(old), treeOf(fresh), treeOf(mine)] as const
     const config = { files: [{ match: 'bin/**', take: 'vanilla' as const }] }
-    const touch = await touchOf({ name: 'old-harbour' }, trees, { config })
+    const touch = await touchOf({ name: 'old-harbour', vanilla: '4.1' }, trees, { config })
     expect(touch.conflicts.map(({ key }) => key)).toEqual(['limits/oxygen'])
     expect(touch.wiped.map(({ path, key, mine: value }) => [path, key, value])).toEqual([
       ['bin/a.ini', 'a', '9'],
@@ -168,9 +168,9 @@ describe('what an update does to a variant', () => {
 
   test('of a sparse variant what is not there is not dropped', async () => {
     const trees = [treeOf(old), treeOf(fresh), treeOf({ 'bin/a.ini': 'a = 9\n' })] as const
-    const sparse = await touchOf({ name: 's', sparse: true }, trees, { config: {} })
+    const sparse = await touchOf({ name: 's', vanilla: '4.1', sparse: true }, trees, { config: {} })
     expect(sparse.conflicts.map(({ path }) => path)).toEqual(['bin/a.ini'])
-    const whole = await touchOf({ name: 's' }, trees, { config: {} })
+    const whole = await touchOf({ name: 's', vanilla: '4.1' }, trees, { config: {} })
     expect(whole.conflicts.map(({ path }) => path).sort()).toEqual(['bin/a.ini', 'rules/dive.json'])
   })
 })

@@ -21,6 +21,8 @@ export interface WhatsNew {
 /** What an update does to the edits of a variant. */
 export interface VariantTouch {
   variant: string
+  /** The vanilla that it was made from: its edits are those against that. */
+  vanilla: string
   /** Files of the variant that both changed by keys that clash. */
   files: FileReport[]
   conflicts: (Conflict & { path: string })[]

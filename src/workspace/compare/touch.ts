@@ -9,12 +9,17 @@ import { carryFile } from '../carry/carry-file.ts'
 import type { Config } from '../config/config.ts'
 import { ruleFor } from '../config/file-rule.ts'
 import { pairFiles } from '../carry/pair-files.ts'
+import { releaseTree } from '../store/release-tree.ts'
+import { findRelease } from '../store/release.ts'
 import { readTree } from '../tree.ts'
 import type { CompareOptions, FileTree } from './whatsnew.ts'
 import type { Variant, Workspace } from '../workspace.ts'
 import { requireFolder } from '../workspace.ts'
 
-/** What an update does to a variant's live folder. */
+/**
+ * What an update does to a variant's live folder. Its edits are those against the vanilla that it was made
+ * from, whichever release the update is told from; only where the store has not that one is it `old`.
+ */
 export async function touchOfVariant(
   workspace: Workspace,
   variant: Variant,
@@ -23,17 +28,20 @@ export async function touchOfVariant(
 ): Promise<VariantTouch> {
   await requireFolder(variant)
   const mine = readTree(variant.location, workspace.isState(variant.location))
-  return touchOf(variant, [old, fresh, mine], options)
+  const own = findRelease(await workspace.store.releases(), variant.vanilla)
+  const from = own === undefined ? old : await releaseTree(workspace.store, own)
+  return touchOf(variant, [from, fresh, mine], options)
 }
 
 /** Carries the variant's files in memory, and tells what the update does to its edits. */
 export async function touchOf(
-  variant: { name: string; sparse?: boolean | undefined },
+  variant: Pick<Variant, 'name' | 'vanilla' | 'sparse'>,
   trees: readonly [old: FileTree, fresh: FileTree, mine: FileTree],
   options: CompareOptions & { config: Config },
 ): Promise<VariantTouch> {
   const touch: VariantTouch = {
     variant: variant.name,
+    vanilla: variant.vanilla,
     files: [],
     conflicts: [],
     near: [],
