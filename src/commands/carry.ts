@@ -12,7 +12,6 @@ import { EXIT, Failure } from '../workspace/failure.ts'
 import type { CarryPaths } from '../workspace/carry/input-paths.ts'
 import { paragraph, quoted } from './call.ts'
 import { ProgramCommand } from './program-command.ts'
-import { Progress } from './terminal.ts'
 
 export default class Carry extends ProgramCommand {
   static override summary =
@@ -73,11 +72,7 @@ and the key is listed. Nothing but --out is written.`)
     const { old, mine, format } = flags
     const dryRun = flags['dry-run']
     const paths = { old, new: flags.new, mine, out: outPath(flags.out, mine, dryRun) }
-    const progress = new Progress(process.stderr)
-    const interrupted = new AbortController()
-    process.once('SIGINT', () => {
-      interrupted.abort()
-    })
+    const signal = this.interruption()
     const config = flags.config === undefined ? {} : await readConfigFile(flags.config)
     const { report } = await carryPaths({
       paths,
@@ -86,13 +81,11 @@ and the key is listed. Nothing but --out is written.`)
       replace: flags.replace,
       dryRun,
       explain: flags.explain,
-      progress: (done, total) => {
-        progress.update(done, total)
-      },
-      signal: interrupted.signal,
+      progress: this.progress.update,
+      signal,
       crew: join(this.config.root, 'bin', 'crew-member.js'),
     })
-    progress.end()
+    this.progress.end()
     process.exitCode = exitCode(report)
     const next = nextCommands(report, paths, dryRun)
     if (flags.json) await this.printJson(carryJson(report, next))

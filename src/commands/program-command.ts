@@ -7,7 +7,7 @@ import type { Paint } from '../show/paint.ts'
 import { colourPaint } from '../show/paint.ts'
 import { showProblem } from '../show/problem-view.ts'
 import { asFailure, EXIT, Failure } from '../workspace/failure.ts'
-import { colourLevel, outputWidth } from './terminal.ts'
+import { colourLevel, outputWidth, Progress } from './terminal.ts'
 
 /** So many characters are printed at once. */
 const AT_ONCE = 1 << 16
@@ -18,6 +18,17 @@ export abstract class ProgramCommand extends Command {
     json: Flags.boolean({
       description: 'Print one JSON document on stdout, and all else on stderr',
     }),
+  }
+
+  protected readonly progress = new Progress(process.stderr)
+
+  /** Aborted when the user interrupts the run. */
+  protected interruption(): AbortSignal {
+    const interrupted = new AbortController()
+    process.once('SIGINT', () => {
+      interrupted.abort()
+    })
+    return interrupted.signal
   }
 
   protected get width(): number {

@@ -46,9 +46,7 @@ changed, and run again it changes nothing.`)
       root,
       ...said,
       now: new Date(),
-      progress: (files, total) => {
-        this.progress.update(files, total)
-      },
+      progress: this.progress.update,
       signal: this.interruption(),
     })
     this.progress.end()

@@ -22,7 +22,7 @@ export class Progress {
   constructor(private readonly stream: NodeJS.WriteStream) {}
 
   /** @param total how many files there are in all, where that is known */
-  update(done: number, total?: number): void {
+  readonly update = (done: number, total?: number): void => {
     const now = Date.now()
     const few = total !== undefined && total < 50
     if (!this.stream.isTTY || few || (now - this.last < 100 && done !== total)) return

@@ -57,9 +57,7 @@ what a policy would wipe. Ends with 0 however much it shows.`)
           : undefined
     if (trees === undefined) throw incomplete()
     const [old, fresh] = trees
-    const progress = (done: number, total: number): void => {
-      this.progress.update(done, total)
-    }
+    const { update: progress } = this.progress
     const signal = this.interruption()
     const options = { config: workspace?.config ?? {}, file: flags.file, progress, signal }
     const { compareTrees } = await import('../workspace/compare/whatsnew.ts')

@@ -1,7 +1,6 @@
 import { Flags } from '@oclif/core'
 import type { Workspace } from '../workspace/workspace.ts'
 import { ProgramCommand } from './program-command.ts'
-import { Progress } from './terminal.ts'
 
 /** What all commands share that work in a workspace. */
 export abstract class WorkspaceCommand extends ProgramCommand {
@@ -13,20 +12,9 @@ export abstract class WorkspaceCommand extends ProgramCommand {
     }),
   }
 
-  protected readonly progress = new Progress(process.stderr)
-
   /** The config and the store are read with packages that no other call needs. */
   protected async open(named: string | undefined): Promise<Workspace> {
     const { openWorkspace } = await import('../workspace/workspace.ts')
     return openWorkspace(named)
-  }
-
-  /** Aborted when the user interrupts the run. */
-  protected interruption(): AbortSignal {
-    const interrupted = new AbortController()
-    process.once('SIGINT', () => {
-      interrupted.abort()
-    })
-    return interrupted.signal
   }
 }

@@ -1,3 +1,4 @@
+import { isDroppedEdit } from '../core/carry/ledger.ts'
 import type { Outcome } from '../core/carry/file-fate.ts'
 import type { CarryReport, LocatedProblem } from '../core/carry/report.ts'
 import { totalCounts } from '../core/carry/report.ts'
@@ -81,11 +82,8 @@ function summary(report: CarryReport, questions: number, width: number): string[
     .flatMap((text) => wrap(text, width, '  '))
 }
 
-/** Edits that a policy drops: the result has vanilla's value where mine had its own. */
 function lostEdits(report: CarryReport): number {
-  const isLost = (change: CarryReport['files'][number]['changes'][number]): boolean =>
-    change.by !== undefined && change.result === change.new && change.mine !== change.old
-  return report.files.reduce((sum, file) => sum + file.changes.filter(isLost).length, 0)
+  return report.files.reduce((sum, file) => sum + file.changes.filter(isDroppedEdit).length, 0)
 }
 
 function joined(parts: readonly [number, string, string][]): string {

@@ -2,7 +2,7 @@ import type { Group, GroupPart } from '../core/grouping/group.ts'
 import type { FileKeyChange } from '../core/grouping/key-change.ts'
 import type { MainValue } from '../core/grouping/main-values.ts'
 import type { Law } from '../core/grouping/law.ts'
-import { entryOf, keySegments } from '../core/keys/key.ts'
+import { entryOf, keySegments, unquoteName } from '../core/keys/key.ts'
 import { oneLine } from './text.ts'
 
 /** So many examples of a row are named. */
@@ -212,7 +212,7 @@ function withValues({ key, old, new: fresh }: FileKeyChange, valuesOf: ValuesOf)
 export function lastName(key: string): string {
   const last = keySegments(key).at(-1)
   const text = last?.identity ?? last?.name.replace(/~[0-9]+$/, '') ?? key
-  return oneLine(text.replace(/^"(.*)"$/s, '$1').replace(/\\(.)/g, '$1'), 40)
+  return oneLine(unquoteName(text), 40)
 }
 
 export function shown(value: string | null): string {

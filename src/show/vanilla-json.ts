@@ -1,9 +1,6 @@
-import type { VerifiedStore } from '../core/facts/release.ts'
-import type { ListedReleases } from '../core/facts/release.ts'
-import type { Release } from '../core/facts/release.ts'
+import type { ListedReleases, Release, TakenRelease, VerifiedStore } from '../core/facts/release.ts'
 import { nameOf } from '../core/facts/release.ts'
-import type { TakenRelease } from '../core/facts/release.ts'
-import type { CommandProblem } from './document-parts.ts'
+import { problemOf } from './document-parts.ts'
 import type {
   AddedDocument,
   ListedDocument,
@@ -92,14 +89,4 @@ export function removedJson(
 function releaseOf(release: Release): AddedDocument['release'] {
   const { label, revision, added, sources, onto, files, bytes, newBytes } = release
   return { name: nameOf(release), label, revision, added, sources, onto, files, bytes, newBytes }
-}
-
-/** A problem of a command that is of no line. */
-export function problemOf(
-  severity: CommandProblem['severity'],
-  code: string,
-  message: string,
-  path: string | null,
-): CommandProblem {
-  return { severity, code, message, path, line: null, column: null, input: null }
 }

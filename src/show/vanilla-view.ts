@@ -1,9 +1,13 @@
-import type { ListedRelease, ListedReleases } from '../core/facts/release.ts'
-import type { SourceRemark } from '../core/facts/release.ts'
-import type { Release } from '../core/facts/release.ts'
+import type {
+  ListedRelease,
+  ListedReleases,
+  Release,
+  SourceRemark,
+  StoreFinding,
+  TakenRelease,
+  VerifiedStore,
+} from '../core/facts/release.ts'
 import { nameOf } from '../core/facts/release.ts'
-import type { StoreFinding, VerifiedStore } from '../core/facts/release.ts'
-import type { TakenRelease } from '../core/facts/release.ts'
 import { showNext } from './next.ts'
 import type { Paint } from './paint.ts'
 import { clip, count, oneLine, pad, wrap } from './text.ts'

@@ -2,7 +2,8 @@ import type { Backup } from '../core/facts/backup.ts'
 import type { Overview } from '../core/facts/overview.ts'
 import type { SetupDone } from '../core/facts/setup.ts'
 import type { BackupDone } from './backup-view.ts'
-import { saysOther, problemOf } from './vanilla-json.ts'
+import { problemOf } from './document-parts.ts'
+import { saysOther } from './vanilla-json.ts'
 import type {
   BackupDocument,
   BackupsDocument,

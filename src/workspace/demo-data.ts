@@ -1,8 +1,8 @@
 import { cp, mkdir, mkdtemp, readdir } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
-import { dirname, join } from 'node:path'
-import { fileURLToPath } from 'node:url'
+import { join } from 'node:path'
 import { EXIT, Failure, systemFailure } from './failure.ts'
+import { shipped } from './shipped.ts'
 
 /** Writes the demo data into a folder that is new or empty, a temporary one by default; gives the folder. */
 export async function writeDemo(folder: string | undefined): Promise<string> {
@@ -15,14 +15,9 @@ export async function writeDemo(folder: string | undefined): Promise<string> {
         hint: 'name a folder that is new or empty',
       })
     }
-    await cp(demoSource(), target, { recursive: true })
+    await cp(shipped('demo', 'data'), target, { recursive: true })
   } catch (error) {
     throw systemFailure(error, 'Writing the demo data into', target)
   }
   return target
-}
-
-/** The demo data as it is shipped: `demo/data` beside the built program's folder. */
-function demoSource(): string {
-  return join(dirname(fileURLToPath(import.meta.url)), '..', 'demo', 'data')
 }

@@ -1,15 +1,14 @@
 import { createHash } from 'node:crypto'
-import { readFileSync } from 'node:fs'
 import { keyedValues } from '../core/identity/keyed-values.ts'
 import type { Guessed, GuessedFile } from '../core/facts/guessed.ts'
+import { breathe } from './breathe.ts'
 import { carryFile } from './carry/carry-file.ts'
 import type { Content } from './content/file-content.ts'
 import { contentOfFile } from './content/file-content.ts'
-import { Failure, systemFailure } from './failure.ts'
 import { nameOf } from '../core/facts/release.ts'
 import type { Store } from './store/store.ts'
 import type { TreeEntry } from './tree.ts'
-import { readTree } from './tree.ts'
+import { readBytes, readTree } from './tree.ts'
 
 /** A file that shares less of its keys and values with a release was not made from it, as far as can be told. */
 const LEAST_SHARE = 0.6
@@ -49,8 +48,8 @@ export async function guessFolder(
   const tree = [...readTree(folder, options.isLeftOut)].filter(([, { kind }]) => kind === 'file')
   const files: GuessedFile[] = []
   for (const [path, entry] of tree) {
+    await breathe()
     options.signal?.throwIfAborted()
-    await new Promise(setImmediate)
     files.push(await guessFile(path, entry, stored.get(path.toLowerCase()) ?? []))
     options.progress?.(files.length, tree.length)
   }
@@ -81,15 +80,6 @@ async function guessFile(
   const differs = first === undefined ? null : await differingKeys(path, first.vanilla, bytes)
   const releases = best.flatMap(({ each }) => each.releases)
   return { path, releases, share, isClean: false, differs, isOwn: false }
-}
-
-function readBytes(location: string): Buffer {
-  try {
-    return readFileSync(location)
-  } catch (error) {
-    const failure = systemFailure(error, 'Reading', location)
-    throw failure instanceof Failure ? failure : error
-  }
 }
 
 /** How much of the keys and values that a file holds a release's file holds, too. */

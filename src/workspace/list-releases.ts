@@ -6,11 +6,7 @@ import type { Workspace } from './workspace.ts'
 /** The releases in the store, in their order, and which variants stand on which. */
 export async function listReleases({ store, variants }: Workspace): Promise<ListedReleases> {
   const releases = await store.releases()
-  const sizes = new Map<string, number>()
-  for (const release of releases) {
-    const files = await store.files(release).catch(() => []) // a damaged release is listed, too
-    for (const { hash, size = 0 } of files) if (hash !== undefined) sizes.set(hash, size)
-  }
+  const sizes = await store.contentOf(releases)
   return {
     releases: releases.map((release) => ({
       ...release,

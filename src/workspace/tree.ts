@@ -1,5 +1,5 @@
 import type { Dirent } from 'node:fs'
-import { lstatSync, readdirSync } from 'node:fs'
+import { lstatSync, readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { systemFailure } from './failure.ts'
 
@@ -48,5 +48,14 @@ function listFolder(location: string): Dirent[] {
     return readdirSync(location, { withFileTypes: true })
   } catch (error) {
     throw systemFailure(error, 'Reading the folder', location)
+  }
+}
+
+/** The content of a file on disk. @throws Failure in words where the system does not give it */
+export function readBytes(location: string): Buffer {
+  try {
+    return readFileSync(location)
+  } catch (error) {
+    throw systemFailure(error, 'Reading', location)
   }
 }

@@ -1,9 +1,9 @@
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { valueAtKey } from '../core/keys/find-key.ts'
-import { Doc } from '../core/formats/doc.ts'
+import { readDoc } from '../core/formats/doc.ts'
 import { formatNamed } from '../core/formats/index.ts'
-import { formatOf } from './content/file-format.ts'
+import { formatOfFile } from './content/file-format.ts'
 import type { ManifestFile } from './store/release.ts'
 import type { Store } from './store/store.ts'
 import { decode } from './content/text-file.ts'
@@ -48,18 +48,10 @@ export function versionOfRelease(
 }
 
 function versionIn(path: string, bytes: Buffer, key: string): string | undefined {
-  const format = formatOf({
-    path,
-    bytes: [bytes, undefined, undefined],
-    rule: undefined,
-    format: undefined,
-  })
+  const format = formatOfFile(path, bytes)
   const decoded = decode(bytes)
   if (format === undefined || !('text' in decoded)) return undefined
   if (format.name === 'text') return decoded.text.trim().split(/\s+/)[0]
-  const known = formatNamed(format.name)
-  const reader = known.reader([decoded.text])
-  const { tree, problems } = reader.read(decoded.text)
-  if (problems.some(({ severity }) => severity === 'error')) return undefined
-  return valueAtKey(new Doc(known, tree, reader), key)
+  const doc = readDoc(formatNamed(format.name), decoded.text)
+  return doc === undefined ? undefined : valueAtKey(doc, key)
 }

@@ -36,9 +36,7 @@ export default class Backup extends WorkspaceCommand {
     const done: BackupDone = { made: [], thinned: [], failed: [] }
     const signal = this.interruption()
     for (const variant of variants) {
-      const progress = (files: number, total: number): void => {
-        this.progress.update(files, total)
-      }
+      const { update: progress } = this.progress
       try {
         done.made.push(await makeBackup(workspace, variant, { now: new Date(), progress, signal }))
         if (flags.keep !== undefined)

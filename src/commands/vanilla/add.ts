@@ -60,9 +60,7 @@ share is kept once. Nothing is taken in where the run fails or is interrupted.`)
       subfolder: flags.subfolder,
       only: flags.only ?? [],
       now: new Date(),
-      progress: (files) => {
-        this.progress.update(files)
-      },
+      progress: this.progress.update,
       signal: this.interruption(),
     })
     this.progress.end()

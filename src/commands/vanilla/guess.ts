@@ -30,9 +30,7 @@ from every release, and in how many keys. Ends with 1 unless all files are one r
     const { guessFolder } = await import('../../workspace/guess.ts')
     const guessed = await guessFolder(workspace.store, args.folder, {
       isLeftOut: workspace.isState(args.folder),
-      progress: (done, total) => {
-        this.progress.update(done, total)
-      },
+      progress: this.progress.update,
       signal: this.interruption(),
     })
     this.progress.end()

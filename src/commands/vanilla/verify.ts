@@ -14,9 +14,7 @@ export default class VanillaVerify extends WorkspaceCommand {
     const { verifyStore } = await import('../../workspace/store/verify-store.ts')
     const releases = await store.releases()
     const verified = await verifyStore(store, releases, {
-      progress: (done) => {
-        this.progress.update(done)
-      },
+      progress: this.progress.update,
       signal: this.interruption(),
     })
     this.progress.end()

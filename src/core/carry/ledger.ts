@@ -40,6 +40,11 @@ export interface Change extends Values {
   at?: Record<InputName, Position | null>
 }
 
+/** Whether a change is an edit that a policy drops: the result has vanilla's value where mine had its own. */
+export function isDroppedEdit({ by, result, new: fresh, mine, old }: Change): boolean {
+  return by !== undefined && result === fresh && mine !== old
+}
+
 /** A key that new and mine changed differently. Mine stands in the result. */
 export interface Conflict extends Values {
   key: string

@@ -1,6 +1,7 @@
 import type { Side, Triple } from '../identity/sides.ts'
 import { triple } from '../identity/sides.ts'
 import { pickSide } from './pick.ts'
+
 /** The line ends of a text: one kind throughout, several, or none at all. */
 export type LineEnds = 'lf' | 'crlf' | 'cr' | 'mixed' | 'none'
 

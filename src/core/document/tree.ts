@@ -98,9 +98,8 @@ export class Tree {
 
   /**
    * Adds the nodes of a subtree of another tree, whose text stands at `at` in this one, too.
-   * Gives the index of the first of them.
    */
-  copy(from: Tree, node: number, at: number): number {
+  copy(from: Tree, node: number, at: number): void {
     const count = (from.next[node] ?? 0) - node
     const first = this.length
     if (first + count > this.kind.length) this.grow(Math.max(first + count, this.expected(at)))
@@ -120,7 +119,6 @@ export class Tree {
     this.like = from
     this.copies.push(first)
     this.origins.push(node)
-    return first
   }
 
   /** The node of another tree that a node was copied from, with its text and all that is in it; -1 where there is none. */

@@ -80,6 +80,13 @@ export class Doc {
   }
 }
 
+/** A source as a document, read by itself; undefined where something is wrong with it. */
+export function readDoc(format: Format, source: string): Doc | undefined {
+  const reader = format.reader([source])
+  const { tree, problems } = reader.read(source)
+  return problems.length > 0 ? undefined : new Doc(format, tree, reader)
+}
+
 const ELEMENTS = new Set([Kind.Element])
 const VALUES = new Set([Kind.Object, Kind.Array, Kind.Scalar])
 

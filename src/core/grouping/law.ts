@@ -38,46 +38,49 @@ const LEAST_FOR_PERCENT = 10
  */
 export function divideByLaw<T extends ValueChange>(changes: readonly T[]): LawRow<T>[] {
   const rows: LawRow<T>[] = []
-  const total = changes.length
-  let rest = [...changes]
+  let rest: Lawful<T>[] = changes.map((change) => ({
+    change,
+    laws: [sameLaw(change), ...lawsOf(change)],
+  }))
   while (rest.length > 0) {
-    const best = bestLaw(rest, total)
+    const best = bestLaw(rest, changes.length)
     if (best === undefined) break
-    const [lawful, others] = split(rest, (change) => holds(best, change))
-    rows.push({ law: best.law, changes: lawful })
-    rest = others
+    const follows = ({ laws }: Lawful<T>): boolean => laws.some(({ text }) => text === best.text)
+    rows.push({ law: best.law, changes: rest.filter(follows).map(({ change }) => change) })
+    rest = rest.filter((each) => !follows(each))
   }
-  if (rest.length > 0) rows.push({ law: undefined, changes: rest })
+  if (rest.length > 0) rows.push({ law: undefined, changes: rest.map(({ change }) => change) })
   return rows
 }
 
-function split<T>(all: readonly T[], isFirst: (item: T) => boolean): [T[], T[]] {
-  const first: T[] = []
-  const others: T[] = []
-  for (const item of all) (isFirst(item) ? first : others).push(item)
-  return [first, others]
+/** A change with the laws that it follows. */
+interface Lawful<T extends ValueChange> {
+  change: T
+  laws: readonly OneLaw[]
 }
 
-/** A law, and of which values where it is of one change of value. */
-interface Candidate {
+/** A law with what tells it apart from others, and its rank among them: the plainest first. */
+interface OneLaw {
   law: Law
   text: string
-  count: number
-  olds: Set<string | null>
   rank: number
 }
 
-function bestLaw(changes: readonly ValueChange[], total: number): Candidate | undefined {
+/** A law, how many changes follow it, and so many of their old values as matter. */
+interface Candidate extends OneLaw {
+  count: number
+  olds: Set<string | null>
+}
+
+function bestLaw(rest: readonly Lawful<ValueChange>[], total: number): Candidate | undefined {
   const found = new Map<string, Candidate>()
-  const add = (text: string, rank: number, law: Law, change: ValueChange): void => {
-    const known = found.get(text) ?? { law, text, count: 0, olds: new Set(), rank }
-    known.count++
-    if (known.olds.size < LEAST_LAWFUL) known.olds.add(change.old)
-    found.set(text, known)
-  }
-  for (const change of changes) {
-    add(sameText(change), 0, { by: 'same' }, change)
-    for (const { text, law, rank } of lawsOf(change)) add(text, rank, law, change)
+  for (const { change, laws } of rest) {
+    for (const each of laws) {
+      const known = found.get(each.text) ?? { ...each, count: 0, olds: new Set() }
+      known.count++
+      if (known.olds.size < LEAST_LAWFUL) known.olds.add(change.old)
+      found.set(each.text, known)
+    }
   }
   const candidates = [...found.values()].filter((each) => isEnough(each, total))
   return candidates.sort(
@@ -91,21 +94,17 @@ function isEnough({ rank, count, olds }: Candidate, total: number): boolean {
   return count >= Math.max(LEAST_LAWFUL, total * LEAST_LAWFUL_SHARE)
 }
 
-function holds({ law, text }: Candidate, change: ValueChange): boolean {
-  if (law.by === 'same') return sameText(change) === text
-  return lawsOf(change).some((each) => each.text === text)
-}
-
-function sameText({ old, new: fresh }: ValueChange): string {
-  return `same ${old === null ? '-' : `${old.length}:${old}`} ${fresh ?? ''}`
+function sameLaw({ old, new: fresh }: ValueChange): OneLaw {
+  const text = `same ${old === null ? '-' : `${old.length}:${old}`} ${fresh ?? ''}`
+  return { law: { by: 'same' }, text, rank: 0 }
 }
 
 /** The laws that one change of a number follows. */
-function lawsOf({ old, new: fresh }: ValueChange): { text: string; law: Law; rank: number }[] {
+function lawsOf({ old, new: fresh }: ValueChange): OneLaw[] {
   const from = decimalOf(old)
   const to = decimalOf(fresh)
   if (from === undefined || to === undefined) return []
-  const laws: { text: string; law: Law; rank: number }[] = []
+  const laws: OneLaw[] = []
   const scale = Math.max(from.scale, to.scale)
   const a = from.digits * 10n ** BigInt(scale - from.scale)
   const b = to.digits * 10n ** BigInt(scale - to.scale)

@@ -1,5 +1,6 @@
 import { Kind } from '../document/kind.ts'
-import { Doc } from '../formats/doc.ts'
+import type { Doc } from '../formats/doc.ts'
+import { readDoc } from '../formats/doc.ts'
 import type { Format } from '../formats/format.ts'
 
 /** A value longer than this tells little at a glance. */
@@ -21,10 +22,8 @@ export function mainValues(
   identity: string,
   most: number,
 ): MainValue[] {
-  const reader = format.reader([source])
-  const { tree, problems } = reader.read(source)
-  if (problems.length > 0) return []
-  const doc = new Doc(format, tree, reader)
+  const doc = readDoc(format, source)
+  if (doc === undefined) return []
   const found: MainValue[] = []
   collect(doc, doc.root(), found)
   const told = found.filter(

@@ -72,8 +72,9 @@ function byOwnKey(placed: readonly Placed[]): Placed[] {
 function byKey<T>(all: readonly T[], keyOf: (item: T) => string): T[][] {
   const groups = new Map<string, T[]>()
   for (const item of all) {
-    const known = groups.get(keyOf(item))
-    if (known === undefined) groups.set(keyOf(item), [item])
+    const key = keyOf(item)
+    const known = groups.get(key)
+    if (known === undefined) groups.set(key, [item])
     else known.push(item)
   }
   return [...groups.values()]
@@ -93,13 +94,11 @@ export function commonPath(paths: readonly string[]): string {
   const [first = ''] = paths
   if (paths.length < 2) return first
   const folders = paths.map((path) => path.split('/').slice(0, -1))
-  const shared = (folders[0] ?? []).filter((step, i, all) =>
-    folders.every(
-      (steps) =>
-        steps.slice(0, i + 1).join('/') === all.slice(0, i + 1).join('/') && steps[i] === step,
-    ),
-  )
-  const isDeeper = folders.some((steps) => steps.length > shared.length)
+  const [one = []] = folders
+  let depth = 0
+  while (depth < one.length && folders.every((steps) => steps[depth] === one[depth])) depth++
+  const shared = one.slice(0, depth)
+  const isDeeper = folders.some((steps) => steps.length > depth)
   const extensions = new Set(paths.map((path) => /\.[^./]*$/.exec(path)?.[0] ?? ''))
   const name = `*${extensions.size === 1 ? ([...extensions][0] ?? '') : ''}`
   return [...shared, ...(isDeeper ? ['**'] : []), name].join('/')

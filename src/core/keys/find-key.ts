@@ -1,14 +1,14 @@
 import { Kind } from '../document/kind.ts'
 import type { Doc } from '../formats/doc.ts'
 import { foldName } from '../formats/format.ts'
-import { keySegments } from './key.ts'
+import { keySegments, unquoteName } from './key.ts'
 
 /** The value at a key that has no identities, such as `release` or `about/version/@text`; undefined where there is none. */
 export function valueAtKey(doc: Doc, key: string): string | undefined {
   let node = doc.root()
   for (const { name, identity } of keySegments(key)) {
     if (identity !== undefined) return undefined
-    node = childNamed(doc, node, name.replace(/^"(.*)"$/s, '$1').replace(/\\(.)/g, '$1'))
+    node = childNamed(doc, node, unquoteName(name))
     if (node < 0) return undefined
   }
   switch (doc.kind(node)) {

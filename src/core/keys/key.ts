@@ -15,6 +15,11 @@ export function quoteName(name: string): string {
   return `"${name.replace(/[\\"]/g, '\\$&')}"`
 }
 
+/** A name or an identity as it is, from how it stands in a key. */
+export function unquoteName(text: string): string {
+  return text.replace(/^"(.*)"$/s, '$1').replace(/\\(.)/g, '$1')
+}
+
 /** The segment of an entry that is told by its identity: `[a]`, `[a|b]`. */
 export function identitySegment(identity: readonly string[]): string {
   return `[${identity.map(quoteName).join('|')}]`

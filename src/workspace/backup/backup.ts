@@ -80,18 +80,19 @@ export async function makeBackup(
 
 /** Removes what a run that was killed left behind, which is part of no backup. */
 async function sweep(layout: StateLayout): Promise<void> {
-  for (const name of names(layout)) {
-    const isFactsAlone = name.endsWith('.json') && !names(layout).includes(name.slice(0, -5))
+  const all = names(layout)
+  for (const name of all) {
+    const isFactsAlone = name.endsWith('.json') && !all.has(name.slice(0, -5))
     if (name.startsWith('.incoming-') || isFactsAlone)
       await rm(join(layout.backups, name), { recursive: true, force: true })
   }
 }
 
-function names(layout: StateLayout): string[] {
+function names(layout: StateLayout): Set<string> {
   try {
-    return readdirSync(layout.backups)
+    return new Set(readdirSync(layout.backups))
   } catch {
-    return [] // there are no backups yet
+    return new Set() // there are no backups yet
   }
 }
 
@@ -153,7 +154,7 @@ export async function listBackups(layout: StateLayout, variant?: string): Promis
   const all = names(layout)
   const backups: Backup[] = []
   for (const file of all) {
-    if (!file.endsWith('.json') || !all.includes(file.slice(0, -5))) continue
+    if (!file.endsWith('.json') || !all.has(file.slice(0, -5))) continue
     const name = file.slice(0, -5)
     const facts = await readState(layout.backupFacts(name), factsSchema)
     if (facts === undefined || (variant !== undefined && facts.variant !== variant)) continue

@@ -1,6 +1,6 @@
-import { readFileSync } from 'node:fs'
 import type { WipedEdit } from '../../core/facts/backup.ts'
 import { carryFile } from '../carry/carry-file.ts'
+import { readBytes } from '../tree.ts'
 import type { FileTree } from '../compare/whatsnew.ts'
 
 /**
@@ -21,10 +21,10 @@ export async function wipedEdits(
     const now = live.get(path)
     if (kind !== 'file' || old?.kind !== 'file' || (now !== undefined && now.kind !== 'file'))
       continue
-    const kept = readFileSync(location)
-    const fresh = now === undefined ? undefined : readFileSync(now.location)
+    const kept = readBytes(location)
+    const fresh = now === undefined ? undefined : readBytes(now.location)
     if (fresh?.equals(kept) === true) continue
-    const bytes = [readFileSync(old.location), fresh, kept] as const
+    const bytes = [readBytes(old.location), fresh, kept] as const
     const { report } = await carryFile({
       path,
       bytes: [...bytes],

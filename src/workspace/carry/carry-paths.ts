@@ -1,14 +1,11 @@
-import { readFileSync } from 'node:fs'
 import { basename } from 'node:path'
 import type { CarryReport } from '../../core/carry/report.ts'
 import type { FormatName } from '../../core/formats/index.ts'
-import type { Side } from '../../core/identity/sides.ts'
 import { OLD, SIDE_NAMES, triple } from '../../core/identity/sides.ts'
 import { carryPair, copyEntry } from './carry-entry.ts'
 import { carryFile } from './carry-file.ts'
 import type { Config } from '../config/config.ts'
 import { carryByCrew, CREW_FROM } from './crew.ts'
-import { systemFailure } from '../failure.ts'
 import { ruleFor } from '../config/file-rule.ts'
 import type { FolderJob } from './folder-job.ts'
 import { contextOf } from './folder-job.ts'
@@ -20,8 +17,9 @@ import type { FileSystem, ResultWriter } from './output.ts'
 import { NO_OUTPUT, Output } from './output.ts'
 import type { FilePair } from './pair-files.ts'
 import { pairFiles } from './pair-files.ts'
+import { breathe } from '../breathe.ts'
 import type { TreeEntry } from '../tree.ts'
-import { readTree } from '../tree.ts'
+import { readBytes, readTree } from '../tree.ts'
 
 export interface CarryRequest {
   paths: CarryPaths
@@ -74,7 +72,9 @@ async function carrySingle(request: CarryRequest, output: ResultWriter): Promise
   const oldUnknown = isNoOld(paths)
   const carried = await carryFile({
     path,
-    bytes: triple((side) => (side === OLD && oldUnknown ? undefined : readInput(paths, side))),
+    bytes: triple((side) =>
+      side === OLD && oldUnknown ? undefined : readBytes(paths[SIDE_NAMES[side]]),
+    ),
     rule: ruleFor(request.config, path),
     format: request.format,
     oldUnknown,
@@ -82,15 +82,6 @@ async function carrySingle(request: CarryRequest, output: ResultWriter): Promise
   })
   if (carried.bytes !== undefined) output.file('', carried.bytes)
   return { files: [carried.report], problems: [] }
-}
-
-function readInput(paths: CarryPaths, side: Side): Buffer {
-  const path = paths[SIDE_NAMES[side]]
-  try {
-    return readFileSync(path)
-  } catch (error) {
-    throw systemFailure(error, 'Reading', path)
-  }
 }
 
 async function carryFolders(request: CarryRequest, output: ResultWriter): Promise<CarryReport> {
@@ -140,16 +131,6 @@ async function carryPairs(
     await carryPair(context, output, pair, report)
     progress?.(done + 1, pairs.length)
   }
-}
-
-let lastBreath = 0
-
-/** Lets signals in now and then: all work on files is done in one go. */
-async function breathe(): Promise<void> {
-  const now = performance.now()
-  if (now - lastBreath < 50) return
-  await new Promise(setImmediate)
-  lastBreath = performance.now()
 }
 
 /** A file here and a folder there: what was chosen is there as a whole. */

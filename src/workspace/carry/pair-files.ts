@@ -97,7 +97,9 @@ function joinRenamed(pairs: Map<string, FilePair>, by: Side, other: Side): void 
 }
 
 function contentOf(path: string, entry: TreeEntry | undefined): Content | undefined {
-  return entry === undefined ? undefined : contentOfFile(path, readFileSync(entry.location))
+  if (entry === undefined) return undefined
+  const { sort, size, features } = contentOfFile(path, readFileSync(entry.location))
+  return { sort, size, features }
 }
 
 function likeness(a: Content | undefined, b: Content | undefined): number {

@@ -1,17 +1,17 @@
-import { readFileSync } from 'node:fs'
 import picomatch from 'picomatch'
-import type { Change } from '../../core/carry/ledger.ts'
+import { isDroppedEdit } from '../../core/carry/ledger.ts'
 import type { FileReport } from '../../core/carry/report.ts'
 import type { VariantTouch } from '../../core/facts/whats-new.ts'
 import { entryOf } from '../../core/keys/key.ts'
 import { NEW, OLD, MINE, triple } from '../../core/identity/sides.ts'
+import { breathe } from '../breathe.ts'
 import { carryFile } from '../carry/carry-file.ts'
 import type { Config } from '../config/config.ts'
 import { ruleFor } from '../config/file-rule.ts'
 import { pairFiles } from '../carry/pair-files.ts'
 import { releaseTree } from '../store/release-tree.ts'
 import { findRelease } from '../store/release.ts'
-import { readTree } from '../tree.ts'
+import { readBytes, readTree } from '../tree.ts'
 import type { CompareOptions, FileTree } from './whatsnew.ts'
 import type { Variant, Workspace } from '../workspace.ts'
 import { requireFolder } from '../workspace.ts'
@@ -52,14 +52,14 @@ export async function touchOf(
   const isMeant = options.file === undefined ? () => true : picomatch(options.file, { dot: true })
   const pairs = pairFiles(trees).filter(({ path }) => isMeant(path))
   for (const [done, { path, entries }] of pairs.entries()) {
+    await breathe()
     options.signal?.throwIfAborted()
-    if (done % 16 === 0) await new Promise(setImmediate)
     options.progress?.(done + 1, pairs.length)
     const isEdited = entries[MINE] !== undefined || variant.sparse !== true
     if (!isEdited || entries.some((entry) => entry !== undefined && entry.kind !== 'file')) continue
     const bytes = triple((side) => {
       const entry = entries[side]
-      return entry === undefined ? undefined : readFileSync(entry.location)
+      return entry === undefined ? undefined : readBytes(entry.location)
     })
     if (entries[OLD] === undefined && entries[NEW] === undefined) continue
     const { report } = await carryFile({
@@ -81,7 +81,7 @@ function add(touch: VariantTouch, report: FileReport): void {
   }
   const { edits, conflicts, both, decided } = report.counts
   if (report.outcome === 'left-out' || edits + conflicts + both + decided === 0) return
-  const wiped = report.changes.filter((change) => isDropped(change))
+  const wiped = report.changes.filter(isDroppedEdit)
   touch.wiped.push(...wiped.map((change) => ({ ...change, path })))
   touch.conflicts.push(...report.conflicts.map((conflict) => ({ ...conflict, path })))
   if (report.conflicts.length > 0) touch.files.push(report)
@@ -97,9 +97,4 @@ function add(touch: VariantTouch, report: FileReport): void {
     ({ side, key }) => side === 'vanilla' && edited.has(entryOf(key) ?? ''),
   )
   touch.near.push(...near.map((change) => ({ ...change, path })))
-}
-
-/** An edit that a policy drops: the result has vanilla's value where mine had its own. */
-function isDropped({ by, result, new: fresh, mine, old }: Change): boolean {
-  return by !== undefined && result === fresh && mine !== old
 }

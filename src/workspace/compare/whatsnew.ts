@@ -1,4 +1,3 @@
-import { readFileSync } from 'node:fs'
 import picomatch from 'picomatch'
 import type { WhatsNew } from '../../core/facts/whats-new.ts'
 import { commentChanges } from '../../core/grouping/comment-changes.ts'
@@ -7,14 +6,15 @@ import type { KeyChange } from '../../core/grouping/key-change.ts'
 import { groupChanges } from '../../core/grouping/group.ts'
 import { nameFacts } from '../../core/grouping/name-facts.ts'
 import { NEW, OLD } from '../../core/identity/sides.ts'
+import { breathe } from '../breathe.ts'
 import { carryFile } from '../carry/carry-file.ts'
 import type { Config } from '../config/config.ts'
-import { systemFailure } from '../failure.ts'
 import { ruleFor } from '../config/file-rule.ts'
 import { SiblingNames } from './sibling-names.ts'
 import type { FilePair } from '../carry/pair-files.ts'
 import { pairFiles } from '../carry/pair-files.ts'
 import type { TreeEntry } from '../tree.ts'
+import { readBytes } from '../tree.ts'
 
 export type FileTree = ReadonlyMap<string, TreeEntry>
 
@@ -49,8 +49,8 @@ export async function compareTrees(
     problems: [],
   }
   for (const [done, pair] of pairs.entries()) {
+    await breathe()
     options.signal?.throwIfAborted()
-    if (done % 16 === 0) await new Promise(setImmediate)
     const changes = await comparePair(pair, options.config ?? {}, siblings, result)
     if (changes !== undefined && changes.changes.length > 0) all.push(changes)
     options.progress?.(done + 1, pairs.length)
@@ -108,10 +108,5 @@ async function comparePair(
 }
 
 function bytesOf(entry: TreeEntry | undefined): Buffer | undefined {
-  if (entry === undefined) return undefined
-  try {
-    return readFileSync(entry.location)
-  } catch (error) {
-    throw systemFailure(error, 'Reading', entry.location)
-  }
+  return entry === undefined ? undefined : readBytes(entry.location)
 }

@@ -28,6 +28,16 @@ export function formatOf(input: FileInput): KnownFormat | undefined {
   return { name: 'text', certain: false }
 }
 
+/** The same of a file by itself. */
+export function formatOfFile(path: string, bytes: Buffer): KnownFormat | undefined {
+  return formatOf({
+    path,
+    bytes: [bytes, undefined, undefined],
+    rule: undefined,
+    format: undefined,
+  })
+}
+
 function formatOfBytes(bytes: Buffer): FormatName | undefined {
   const decoded = decode(bytes.subarray(0, 16384))
   return 'text' in decoded ? formatOfText(decoded.text) : undefined

@@ -1,7 +1,8 @@
 import { readFileSync, statSync } from 'node:fs'
 import { join } from 'node:path'
 import { Kind } from '../../core/document/kind.ts'
-import { Doc } from '../../core/formats/doc.ts'
+import type { Doc } from '../../core/formats/doc.ts'
+import { readDoc } from '../../core/formats/doc.ts'
 import { formatOfPath } from '../../core/formats/detect.ts'
 import { formatNamed } from '../../core/formats/index.ts'
 import { decode } from '../content/text-file.ts'
@@ -37,12 +38,8 @@ function keysOfValue(location: string, path: string, version: string): string[] 
   const format = formatOfPath(path)
   const decoded = decode(readFileSync(location))
   if (format === undefined || !('text' in decoded)) return []
-  const known = formatNamed(format)
-  const reader = known.reader([decoded.text])
-  const { tree, problems } = reader.read(decoded.text)
-  if (problems.length > 0) return []
-  const doc = new Doc(known, tree, reader)
-  return below(doc, doc.root(), '', version, 2)
+  const doc = readDoc(formatNamed(format), decoded.text)
+  return doc === undefined ? [] : below(doc, doc.root(), '', version, 2)
 }
 
 function below(doc: Doc, node: number, before: string, version: string, depth: number): string[] {

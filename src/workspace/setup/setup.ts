@@ -1,6 +1,5 @@
 import { copyFile, mkdir, readFile, stat } from 'node:fs/promises'
-import { dirname, join, relative, resolve, sep } from 'node:path'
-import { fileURLToPath } from 'node:url'
+import { join, relative, resolve, sep } from 'node:path'
 import writeFileAtomic from 'write-file-atomic'
 import type { TakenRelease } from '../../core/facts/release.ts'
 import type { Care, SetupDone } from '../../core/facts/setup.ts'
@@ -12,6 +11,7 @@ import { ruleFor } from '../config/file-rule.ts'
 import { CONFIG_NAME } from '../state/layout.ts'
 import { findRelease } from '../store/release.ts'
 import { takeRelease } from '../take-release.ts'
+import { shipped } from '../shipped.ts'
 import { readTree } from '../tree.ts'
 import type { Variant } from '../workspace.ts'
 import { isFile, Workspace } from '../workspace.ts'
@@ -147,10 +147,9 @@ async function takeVanilla(
 
 /** The schema of the config stands beside the state, where editors find it whatever the program's place is. */
 async function copySchema({ layout }: Workspace): Promise<void> {
-  const source = join(dirname(fileURLToPath(import.meta.url)), '..', 'schema', SCHEMA_NAME)
   try {
     await mkdir(layout.root, { recursive: true })
-    await copyFile(source, join(layout.root, SCHEMA_NAME))
+    await copyFile(shipped('schema', SCHEMA_NAME), join(layout.root, SCHEMA_NAME))
   } catch (error) {
     throw systemFailure(error, 'Writing into', layout.root)
   }

@@ -26,24 +26,15 @@ export async function removeRelease(
         },
       )
     }
-    const before = await contentOf(store, releases)
+    const before = await store.contentOf(releases)
     const rest = releases.filter((each) => each !== release)
     await store.writeReleases(rest)
     await store.sweep()
-    const after = await contentOf(store, rest)
+    const after = await store.contentOf(rest)
     const freedBytes = [...before].reduce(
       (sum, [hash, size]) => sum + (after.has(hash) ? 0 : size),
       0,
     )
     return { release, freedBytes }
   })
-}
-
-async function contentOf(store: Store, releases: readonly Release[]): Promise<Map<string, number>> {
-  const sizes = new Map<string, number>()
-  for (const release of releases) {
-    const files = await store.files(release).catch(() => []) // a damaged release can be removed, too
-    for (const { hash, size = 0 } of files) if (hash !== undefined) sizes.set(hash, size)
-  }
-  return sizes
 }

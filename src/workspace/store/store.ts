@@ -39,6 +39,16 @@ export class Store {
     )
   }
 
+  /** The content of releases, each once, with its bytes; of one whose list is damaged nothing. */
+  async contentOf(releases: readonly Release[]): Promise<Map<string, number>> {
+    const sizes = new Map<string, number>()
+    for (const release of releases) {
+      const files = await this.files(release).catch(() => [])
+      for (const { hash, size = 0 } of files) if (hash !== undefined) sizes.set(hash, size)
+    }
+    return sizes
+  }
+
   /** The content of a file of a release; undefined for a link. */
   content({ hash }: ManifestFile): Buffer | undefined {
     if (hash === undefined) return undefined
