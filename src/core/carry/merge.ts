@@ -15,6 +15,7 @@ import { indentStep } from './indent.ts'
 import type { Ledger } from './ledger.ts'
 import { ListMerge } from './list-merge.ts'
 import { mergeListValue } from './list-value.ts'
+import { OneSided } from './one-sided.ts'
 import { pick, pickSide } from './pick.ts'
 import { Together } from './together.ts'
 import type { Nodes } from './recorder.ts'
@@ -58,6 +59,7 @@ export class Merge {
   readonly record: Recorder
   readonly elements: ElementMerge
   readonly together: Together
+  private readonly oneSided: OneSided
   /** Whether the last line written is a comment that belongs to no entry: what follows must not take it over. */
   endsInFreeComment = false
   private knownSteps: { inputs: Triple<string>; result: string } | undefined
@@ -73,6 +75,7 @@ export class Merge {
     this.record = new Recorder(docs, ledger, options.explain)
     this.elements = new ElementMerge(this)
     this.together = new Together(docs, options.together)
+    this.oneSided = new OneSided(this)
   }
 
   /** One step of nesting in each document, and in the result; worked out when something is to be fitted. */
@@ -118,10 +121,10 @@ export class Merge {
       if (old !== mine) this.writer.muted(() => this.descend(nodes, where))
     } else if (old !== undefined && old === mine) {
       this.whole(NEW, nodes)
-      this.writer.muted(() => this.descend(nodes, where))
+      this.oneSided.tell(NEW, nodes, where)
     } else if (old !== undefined && old === fresh) {
       this.whole(MINE, nodes)
-      this.writer.muted(() => this.descend(nodes, where))
+      this.oneSided.tell(MINE, nodes, where)
     } else this.descend(nodes, where)
   }
 
@@ -144,7 +147,8 @@ export class Merge {
     this.endsInFreeComment = tree.kind[node] === Kind.Comment || inSection
   }
 
-  private descend(nodes: Nodes, where: Where): void {
+  /** Merges what a node holds. */
+  descend(nodes: Nodes, where: Where): void {
     const [old, fresh, mine] = nodes
     const kind = this.docs[MINE].kind(mine)
     if (this.docs[NEW].kind(fresh) !== kind) this.shape(nodes, where)

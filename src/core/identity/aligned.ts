@@ -8,7 +8,7 @@ import type { Triple } from './sides.ts'
 import { MINE, NEW, OLD } from './sides.ts'
 
 /** Longer lists are matched by key: here each name is compared with all before it. */
-const MOST_UNITS = 24
+export const MOST_UNITS = 24
 
 /**
  * Whether three lists have the same entries in the same order, each of another name, so that they need
@@ -67,7 +67,7 @@ function areSame(docs: Triple<Doc>, [old, fresh, mine]: Triple<number>): boolean
 }
 
 /** Elements are told by their identity even where they stand alone: it must not have changed. */
-function areOneElement(docs: Triple<Doc>, nodes: Triple<number>, scope: Scope): boolean {
+export function areOneElement(docs: Triple<Doc>, nodes: Triple<number>, scope: Scope): boolean {
   if (scope.isDocument) return true
   const { identities, place } = scope
   const name = docs[OLD].name(nodes[OLD])

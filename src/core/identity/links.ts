@@ -43,6 +43,17 @@ function sameText(a: NodeSequence, i: number, b: NodeSequence, j: number): boole
   return sameSlice(a.tree, a.nodes[i] ?? 0, b.tree, b.nodes[j] ?? 0)
 }
 
+/** Whether two nodes have the same name as it stands in the source, without cutting it out. */
+export function sameName(a: Tree, nodeA: number, b: Tree, nodeB: number): boolean {
+  const [startA, startB] = [a.start[nodeA] ?? 0, b.start[nodeB] ?? 0]
+  const length = (a.nameEnd[nodeA] ?? 0) - startA
+  if (length !== (b.nameEnd[nodeB] ?? 0) - startB) return false
+  // the last code units first: names in one container mostly begin alike
+  for (let i = length - 1; i >= 0; i--)
+    if (a.source.charCodeAt(startA + i) !== b.source.charCodeAt(startB + i)) return false
+  return true
+}
+
 /** Whether two nodes have the same text. */
 export function sameSlice(a: Tree, nodeA: number, b: Tree, nodeB: number): boolean {
   if (a === b && nodeA === nodeB) return true

@@ -1,6 +1,7 @@
 import { Kind } from '../document/kind.ts'
 import type { Tree } from '../document/tree.ts'
 import type { Doc } from '../formats/doc.ts'
+import { sameName } from './links.ts'
 
 /** The place of a child under a place: keys without identities, joined by `/`; the root's is ''. */
 export function placeOf(parent: string, name: string): string {
@@ -81,7 +82,7 @@ function addRepeated(doc: Doc, node: number, repeated: Set<string>): void {
   for (let child = node + 1; child < stop; child = tree.next[child] ?? stop) {
     if (tree.kind[child] !== Kind.Element) continue
     if (seen.length < FEW) {
-      if (seen.some((other) => isSameName(tree, child, other))) repeated.add(doc.name(child))
+      if (seen.some((other) => sameName(tree, child, tree, other))) repeated.add(doc.name(child))
       else seen.push(child)
       continue
     }
@@ -90,15 +91,6 @@ function addRepeated(doc: Doc, node: number, repeated: Set<string>): void {
     if (names.has(name) || seen.some((other) => isNamed(doc, other, name))) repeated.add(name)
     names.add(name)
   }
-}
-
-function isSameName({ start, nameEnd, source }: Tree, a: number, b: number): boolean {
-  const [startA, startB] = [start[a] ?? 0, start[b] ?? 0]
-  const length = (nameEnd[a] ?? 0) - startA
-  if (length !== (nameEnd[b] ?? 0) - startB) return false
-  for (let i = 1; i < length; i++)
-    if (source.charCodeAt(startA + i) !== source.charCodeAt(startB + i)) return false
-  return true
 }
 
 /** Whether an element has a name, without cutting it out. */
