@@ -92,7 +92,7 @@ function shareOf(file: Content, vanilla: Content): number {
   let [all, shared] = [0, 0]
   for (const [feature, times] of mine ?? []) {
     all += times
-    shared += Math.min(times, released?.get(feature) ?? 0)
+    shared += Math.min(times, released?.times(feature) ?? 0)
   }
   return all === 0 ? 0 : shared / all
 }

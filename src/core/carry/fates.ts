@@ -30,7 +30,9 @@ export class Fates {
   ) {
     const { matching } = entries
     for (let cls = 0; cls < matching.length; cls++) {
-      this.fates.push(matching.isVoid(cls) ? 'out' : this.fateOf(cls))
+      const isInBoth = matching.unit(NEW, cls) >= 0 && matching.unit(MINE, cls) >= 0
+      if (isInBoth) this.fates.push('merged')
+      else this.fates.push(matching.isVoid(cls) ? 'out' : this.fateOf(cls))
     }
   }
 
@@ -48,9 +50,9 @@ export class Fates {
     return this.of(cls) !== 'out' || this.leavesComments(cls)
   }
 
+  /** What becomes of an entry that one side has not. */
   private fateOf(cls: number): Fate {
     const [old, fresh, mine] = this.entries.nodesOf(cls)
-    if (fresh >= 0 && mine >= 0) return 'merged'
     if (this.entries.isComment(cls)) return this.commentFate(cls)
     const clash = this.twinClash(cls)
     if (clash !== undefined) {

@@ -20,7 +20,7 @@ export function innerChanges(old: Doc, oldNode: number, other: Doc, node: number
 /** Values by their path, the entry's own name left out. */
 function byPath(features: Features): Map<string, string[]> {
   const values = new Map<string, string[]>()
-  for (const feature of features.keys()) {
+  for (const feature of features.names()) {
     const at = feature.indexOf('=')
     const path = feature
       .slice(0, at)

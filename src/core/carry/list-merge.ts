@@ -15,6 +15,7 @@ import type { Merge, Where } from './merge.ts'
 import type { ResultOrder } from './order.ts'
 import { resultOrder } from './order.ts'
 import type { Nodes } from './recorder.ts'
+import { SameRuns } from './same-run.ts'
 import { UnitWriter } from './unit-writer.ts'
 
 /** One container as a list of units, in the documents that have it. */
@@ -98,12 +99,18 @@ export class ListMerge {
     frame.open(hasEntries)
     const last = written.findLast((cls) => !entries.isComment(cls))
     const trailing = frame.hasTrailingSeparator()
-    let beforeLast = last !== undefined
-    for (const cls of order.classes) {
-      if (cls === last) beforeLast = false
+    const lastAt = last === undefined ? -1 : order.classes.lastIndexOf(last)
+    const runs = new SameRuns(entries.matching, input)
+    for (let at = 0; at < order.classes.length; at++) {
+      const run = runs.lengthAt(order.classes, at, lastAt)
+      if (run > 0 && units.run(entries.matching.unit(MINE, order.classes[at] ?? -1), run)) {
+        at += run - 1
+        continue
+      }
+      const cls = order.classes[at] ?? -1
       const fate = fates.of(cls)
       if (fate === 'out') this.leaveComments(cls, fates, units)
-      else this.writeEntry(cls, { fate, units, tell }, beforeLast || (cls === last && trailing))
+      else this.writeEntry(cls, { fate, units, tell }, at < lastAt || (at === lastAt && trailing))
     }
     frame.close(hasEntries)
   }

@@ -82,14 +82,15 @@ function withRuns(
   inResult: (cls: number) => boolean,
 ): number[] {
   const runs = new Map<number, number[]>()
-  const entryBefore = entriesBefore(matching, skeleton)
+  let entryBefore: Map<number, number> | undefined
   let predecessor = -1
   let entry = -1
   for (const cls of matching.classOf[NEW]) {
     if (!inResult(cls)) continue
     const isEntry = !isCommentClass(matching, cls)
     if (matching.unit(MINE, cls) >= 0) {
-      if (isEntry || entryBefore.get(cls) === entry) predecessor = cls
+      entryBefore ??= isEntry ? undefined : entriesBefore(matching, skeleton)
+      if (isEntry || entryBefore?.get(cls) === entry) predecessor = cls
       if (isEntry) entry = cls
     } else if (runs.has(predecessor)) runs.get(predecessor)?.push(cls)
     else runs.set(predecessor, [cls])
@@ -105,10 +106,11 @@ function withRuns(
 }
 
 function isCommentClass(matching: Matching, cls: number): boolean {
-  return SIDES.some((side) => {
+  for (const side of SIDES) {
     const unit = matching.unit(side, cls)
-    return unit >= 0 && matching.lists[side]?.isComment(unit) === true
-  })
+    if (unit >= 0 && matching.lists[side]?.isComment(unit) === true) return true
+  }
+  return false
 }
 
 /** For each class of a sequence the nearest entry before it; -1 where there is none. */
@@ -127,8 +129,17 @@ function entriesBefore(matching: Matching, sequence: readonly number[]): Map<num
  * longest common subsequence, which for two orders of the same entries is a longest increasing one.
  */
 export function displaced(before: readonly number[], after: readonly number[]): number[] {
-  const place = new Map(before.map((cls, i) => [cls, i]))
-  const places = after.map((cls) => place.get(cls) ?? -1)
-  const stays = longestIncreasing(places)
-  return after.filter((_, i) => !stays.has(i))
+  // what both begin and end with has not moved
+  let start = 0
+  let [stopBefore, stop] = [before.length, after.length]
+  while (start < stop && before[start] === after[start]) start++
+  while (stop > start && before[stopBefore - 1] === after[stop - 1]) {
+    stopBefore--
+    stop--
+  }
+  const place = new Map<number, number>()
+  for (let i = start; i < stopBefore; i++) place.set(before[i] ?? -1, i)
+  const middle = after.slice(start, stop)
+  const stays = longestIncreasing(middle.map((cls) => place.get(cls) ?? -1))
+  return middle.filter((_, i) => !stays.has(i))
 }

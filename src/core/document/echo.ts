@@ -6,6 +6,8 @@ import type { Tree } from './tree.ts'
 const LEAST_LENGTH = 64
 /** What is shorter is scanned whole where it is not the same as a whole. */
 const LEAST_ENTERED = 512
+/** So many entries are compared at once at most. */
+const MOST_AT_ONCE = 1024
 /** So many entries ahead it is looked for where the two documents meet again. */
 const LOOK_AHEAD = 8
 
@@ -40,8 +42,8 @@ export class Echo {
   }
 
   /**
-   * Copies the entry that begins at `at` inside `depth` open containers, where the other document has the
-   * same; gives the offset after it, or -1 where it is to be scanned. The root is always scanned.
+   * Copies the entries that begin at `at` inside `depth` open containers, as far as the other document has
+   * the same; gives the offset after them, or -1 where there is one to be scanned. The root is always scanned.
    */
   take(at: number, depth: number): number {
     if (depth === 0) return -1
@@ -58,10 +60,12 @@ export class Echo {
       if (kind === Kind.Text || kind === Kind.Comment) continue
       tried++
       if (!this.isSame(node, at)) continue
-      this.tree.copy(this.known, node, at)
-      this.cursor[depth] = this.known.next[node] ?? stop
+      const last = this.lastSame(node, stop, at)
+      const after = this.known.next[last] ?? stop
+      this.tree.copy(this.known, node, after, at)
+      this.cursor[depth] = after
       this.misses[depth] = 0
-      return at + (this.known.end[node] ?? 0) - (this.known.start[node] ?? 0)
+      return at + (this.known.end[last] ?? 0) - (this.known.start[node] ?? 0)
     }
     this.miss(from, stop, at, depth)
     return -1
@@ -75,6 +79,46 @@ export class Echo {
     const last = known.source.charCodeAt(start + length - 1)
     if (!ENDS_ITSELF.has(last) || tree.source.charCodeAt(at + length - 1) !== last) return false
     return known.source.slice(start, start + length) === tree.source.slice(at, at + length)
+  }
+
+  /**
+   * The last of the entries that follow `node` here as they do there, with all that stands between them:
+   * looked for in steps that grow as long as they succeed.
+   */
+  private lastSame(node: number, stop: number, at: number): number {
+    const shift = at - (this.known.start[node] ?? 0)
+    let last = node
+    let step = 1
+    for (let grows = true; step > 0;) {
+      const next = this.entryAfter(last, stop, step)
+      if (next > last && this.isSameUpTo(last, next, shift)) last = next
+      else grows = false
+      step = grows ? Math.min(step * 2, MOST_AT_ONCE) : step >> 1
+    }
+    return last
+  }
+
+  /** The entry that stands so many behind `node`, or the last one before `stop`; `node` where there is none. */
+  private entryAfter(node: number, stop: number, count: number): number {
+    const { kind, next } = this.known
+    let found = node
+    let left = count
+    for (let each = next[node] ?? stop; each < stop && left > 0; each = next[each] ?? stop) {
+      if (kind[each] === Kind.Text || kind[each] === Kind.Comment) continue
+      found = each
+      left--
+    }
+    return found
+  }
+
+  /** Whether what stands behind `last` up to the end of `next` stands here, too. */
+  private isSameUpTo(last: number, next: number, shift: number): boolean {
+    const { known, tree } = this
+    const [from, to] = [known.end[last] ?? 0, known.end[next] ?? 0]
+    const end = known.source.charCodeAt(to - 1)
+    if (to + shift > tree.source.length || !ENDS_ITSELF.has(end)) return false
+    if (tree.source.charCodeAt(to + shift - 1) !== end) return false
+    return known.source.slice(from, to) === tree.source.slice(from + shift, to + shift)
   }
 
   /** The entry is another: inside it the one is awaited that begins alike, else the next. */

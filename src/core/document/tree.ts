@@ -34,9 +34,10 @@ export class Tree {
   bodyStart: Int32Array
   bodyEnd: Int32Array
   next: Int32Array
-  /** The tree that nodes were copied from, and which: node here, node there, both rising. */
+  /** The tree that nodes were copied from, and which: from one node here to another, and the first one there. */
   private like: Tree | undefined
   private readonly copies: number[] = []
+  private readonly copyStops: number[] = []
   private readonly origins: number[] = []
   private lastCopy = 0
 
@@ -97,45 +98,56 @@ export class Tree {
   }
 
   /**
-   * Adds the nodes of a subtree of another tree, whose text stands at `at` in this one, too.
+   * Adds nodes of another tree, whose text stands at `at` in this one, too: siblings with all that is in
+   * them, from `node` to before `stop`.
    */
-  copy(from: Tree, node: number, at: number): void {
-    const count = (from.next[node] ?? 0) - node
+  copy(from: Tree, node: number, stop: number, at: number): void {
     const first = this.length
-    if (first + count > this.kind.length) this.grow(Math.max(first + count, this.expected(at)))
+    const length = first + stop - node
+    if (length > this.kind.length) this.grow(Math.max(length, this.expected(at)))
     const shift = at - (from.start[node] ?? 0)
-    const { kind, start, end, nameEnd, bodyStart, bodyEnd, next } = this
-    for (let i = 0; i < count; i++) {
-      const [target, source] = [first + i, node + i]
-      kind[target] = from.kind[source] ?? 0
-      start[target] = (from.start[source] ?? 0) + shift
-      end[target] = (from.end[source] ?? 0) + shift
-      nameEnd[target] = (from.nameEnd[source] ?? 0) + shift
-      bodyStart[target] = (from.bodyStart[source] ?? 0) + shift
-      bodyEnd[target] = (from.bodyEnd[source] ?? 0) + shift
-      next[target] = (from.next[source] ?? 0) + first - node
-    }
-    this.length = first + count
+    this.kind.set(from.kind.subarray(node, stop), first)
+    copyShifted(from.start, this.start, node, stop, first, shift)
+    copyShifted(from.end, this.end, node, stop, first, shift)
+    copyShifted(from.nameEnd, this.nameEnd, node, stop, first, shift)
+    copyShifted(from.bodyStart, this.bodyStart, node, stop, first, shift)
+    copyShifted(from.bodyEnd, this.bodyEnd, node, stop, first, shift)
+    copyShifted(from.next, this.next, node, stop, first, first - node)
+    this.length = length
     this.like = from
     this.copies.push(first)
+    this.copyStops.push(length)
     this.origins.push(node)
   }
 
   /** The node of another tree that a node was copied from, with its text and all that is in it; -1 where there is none. */
   originOf(node: number, other: Tree): number {
-    const { copies } = this
     if (this.like !== other) return -1
+    const { copies, copyStops } = this
     // nodes are mostly asked for in their order
-    if (copies[this.lastCopy] !== node && copies[++this.lastCopy] !== node) {
-      let [low, high] = [0, copies.length - 1]
-      while (low < high) {
-        const middle = (low + high + 1) >> 1
-        if ((copies[middle] ?? 0) <= node) low = middle
-        else high = middle - 1
-      }
-      this.lastCopy = low
+    let at = this.lastCopy
+    if (node >= (copyStops[at] ?? 0)) at++
+    if (node < (copies[at] ?? 0) || node >= (copyStops[at] ?? 0)) at = this.copyAround(node)
+    if (at < 0) return -1
+    this.lastCopy = at
+    return node - (copies[at] ?? 0) + (this.origins[at] ?? 0)
+  }
+
+  /** The node after all that were copied together with a node that was copied. */
+  copyStop(node: number): number {
+    return this.copyStops[this.copyAround(node)] ?? 0
+  }
+
+  /** The index of the copy that a node is part of; -1 where it is part of none. */
+  private copyAround(node: number): number {
+    const { copies } = this
+    let [low, high] = [0, copies.length - 1]
+    while (low < high) {
+      const middle = (low + high + 1) >> 1
+      if ((copies[middle] ?? 0) <= node) low = middle
+      else high = middle - 1
     }
-    return copies[this.lastCopy] === node ? (this.origins[this.lastCopy] ?? -1) : -1
+    return node >= (copies[low] ?? Infinity) && node < (this.copyStops[low] ?? 0) ? low : -1
   }
 
   /** How many nodes the whole document has, by how many there are up to an offset. */
@@ -160,4 +172,16 @@ export class Tree {
     this.bodyEnd = wider(this.bodyEnd)
     this.next = wider(this.next)
   }
+}
+
+function copyShifted(
+  from: Int32Array,
+  to: Int32Array,
+  start: number,
+  stop: number,
+  first: number,
+  shift: number,
+): void {
+  const by = first - start
+  for (let i = start; i < stop; i++) to[i + by] = (from[i] ?? 0) + shift
 }

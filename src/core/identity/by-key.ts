@@ -25,6 +25,7 @@ export class ByKey {
     const { matching } = this
     const { keying } = matching
     const onlyWords = keying.isUnique && !matching.hasJoined
+    if (onlyWords && !SIDES.some((side) => keying.hasWords(side))) return
     for (let cls = 0; cls < matching.length; cls++) {
       const side = SIDES.findLast((each) => matching.unit(each, cls) >= 0)
       if (side === undefined) continue
@@ -104,9 +105,10 @@ export class ByKey {
     const free = new Map<string, number[]>()
     const { inContext } = this.keys[side]
     for (let unit = 0; units.length > 0 && unit < inContext.length; unit++) {
-      const key = inContext[unit]
       const cls = matching.classOf[side][unit] ?? -1
-      if (key === undefined || matching.unit(MINE, cls) >= 0) continue
+      if (matching.unit(MINE, cls) >= 0) continue
+      const key = inContext[unit]
+      if (key === undefined) continue
       const waiting = free.get(key)
       if (waiting === undefined) free.set(key, [cls])
       else waiting.push(cls)

@@ -4,7 +4,7 @@ import { foldName } from '../formats/format.ts'
 import { identitySegment, joinKey, quoteName } from '../keys/key.ts'
 import { identityOf } from './expression.ts'
 import { Identities } from './identities.ts'
-import type { Features } from './likeness.ts'
+import { Features } from './likeness.ts'
 import { placeOf } from './place.ts'
 
 /**
@@ -17,7 +17,7 @@ export function keyedValues(docs: readonly Doc[]): Features[] {
 }
 
 class ValueCollector {
-  private readonly found = new Map<string, number>()
+  private readonly found = new Features()
 
   constructor(
     private readonly doc: Doc,
@@ -31,8 +31,7 @@ class ValueCollector {
   }
 
   private add(key: string, value: string): void {
-    const feature = `${key}=${value}`
-    this.found.set(feature, (this.found.get(feature) ?? 0) + 1)
+    this.found.add(`${key}=${value}`)
   }
 
   /** What a container holds, under its key; a leaf's value. */

@@ -123,7 +123,8 @@ export class Keying {
     return kind === Kind.Comment || kind === Kind.Text
   }
 
-  private hasWords(side: Side): boolean {
+  /** Whether any unit of a document is a comment or a text. */
+  hasWords(side: Side): boolean {
     const { length } = this.rawKeys[side]
     for (let unit = 0; unit < length; unit++) if (this.isWords(side, unit)) return true
     return false

@@ -5,50 +5,64 @@ import type { Doc } from '../formats/doc.ts'
 const MOST_COMPARISONS = 40_000
 
 /** Every value in a node with the path to it, and how often it occurs: what two nodes may share. */
-export type Features = ReadonlyMap<string, number>
+export class Features {
+  /** How many there are, each as often as it occurs. */
+  total = 0
+  private readonly counts = new Map<string, number>()
+
+  add(feature: string, times = 1): void {
+    this.total += times
+    this.counts.set(feature, (this.counts.get(feature) ?? 0) + times)
+  }
+
+  /** How often a feature occurs. */
+  times(feature: string): number {
+    return this.counts.get(feature) ?? 0
+  }
+
+  names(): Iterable<string> {
+    return this.counts.keys()
+  }
+
+  [Symbol.iterator](): Iterator<[feature: string, times: number]> {
+    return this.counts.entries()
+  }
+}
 
 export function featuresOf(doc: Doc, node: number): Features {
-  const features = new Map<string, number>()
+  const features = new Features()
   collect(doc, node, '', features)
   return features
 }
 
-function collect(doc: Doc, node: number, path: string, features: Map<string, number>): void {
+function collect(doc: Doc, node: number, path: string, features: Features): void {
   const kind = doc.kind(node)
   if (kind === Kind.Comment || kind === Kind.Text) {
     const text = kind === Kind.Comment ? doc.commentText(node) : doc.value(node)
-    for (const word of text.split(/\s+/)) count(features, word)
+    for (const word of text.split(/\s+/)) features.add(word)
     return
   }
   const here = `${path}/${doc.name(node)}`
   const leaf =
     kind !== Kind.Element && kind !== Kind.Object && kind !== Kind.Array && kind !== Kind.Member
-  if (leaf && kind !== Kind.Section && kind !== Kind.Document)
-    return count(features, `${here}=${doc.value(node)}`)
+  if (leaf && kind !== Kind.Section && kind !== Kind.Document) {
+    features.add(`${here}=${doc.value(node)}`)
+    return
+  }
   if (kind === Kind.Element && doc.isLeafElement(node))
-    count(features, `${here}=${doc.elementText(node)}`)
+    features.add(`${here}=${doc.elementText(node)}`)
   for (const child of doc.children(node)) {
     const childKind = doc.kind(child)
     if (childKind !== Kind.Comment && childKind !== Kind.Text) collect(doc, child, here, features)
   }
 }
 
-function count(features: Map<string, number>, feature: string): void {
-  features.set(feature, (features.get(feature) ?? 0) + 1)
-}
-
-function total(features: Features): number {
-  let sum = 0
-  for (const times of features.values()) sum += times
-  return sum
-}
-
 /** From 0 (nothing in common) to 1 (all values shared): twice the shared ones over all (Dice). */
 export function similarity(a: Features, b: Features): number {
-  const all = total(a) + total(b)
+  const all = a.total + b.total
   if (all === 0) return 1
   let shared = 0
-  for (const [feature, times] of a) shared += Math.min(times, b.get(feature) ?? 0)
+  for (const [feature, times] of a) shared += Math.min(times, b.times(feature))
   return (2 * shared) / all
 }
 

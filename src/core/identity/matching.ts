@@ -5,7 +5,7 @@ import { isChildless } from './aligned.ts'
 import type { Means, Scope } from './keying.ts'
 import { groupOf, Keying } from './keying.ts'
 import type { Side, Triple } from './sides.ts'
-import { OLD, SIDES, triple } from './sides.ts'
+import { MINE, NEW, OLD, SIDES, triple } from './sides.ts'
 
 /** The places of a list's units. */
 export interface UnitPlaces {
@@ -88,7 +88,7 @@ export class Matching {
 
   /** Whether a class is empty because its units were joined to another. */
   isVoid(cls: number): boolean {
-    return SIDES.every((side) => this.unit(side, cls) < 0)
+    return this.unit(OLD, cls) < 0 && this.unit(NEW, cls) < 0 && this.unit(MINE, cls) < 0
   }
 
   means(side: Side, unit: number): Means | undefined {
@@ -119,7 +119,9 @@ export class Matching {
 
   add(side: Side, unit: number): number {
     const cls = this.length
-    for (const each of SIDES) this.slots[each].push(each === side ? unit : -1)
+    this.slots[OLD].push(side === OLD ? unit : -1)
+    this.slots[NEW].push(side === NEW ? unit : -1)
+    this.slots[MINE].push(side === MINE ? unit : -1)
     this.classOf[side][unit] = cls
     return cls
   }

@@ -1,8 +1,7 @@
 import type { Doc } from '../../core/formats/doc.ts'
 import { readDoc } from '../../core/formats/doc.ts'
 import { formatNamed } from '../../core/formats/index.ts'
-import type { Features } from '../../core/identity/likeness.ts'
-import { featuresOf } from '../../core/identity/likeness.ts'
+import { Features, featuresOf } from '../../core/identity/likeness.ts'
 import { formatOfFile } from './file-format.ts'
 import { AS_BYTES, decode } from './text-file.ts'
 
@@ -22,10 +21,11 @@ export function contentOfFile(path: string, bytes: Buffer): Content {
   const format = formatOfFile(path, bytes)
   const decoded = format === undefined ? undefined : decode(bytes, AS_BYTES)
   if (format === undefined || decoded === undefined || !('text' in decoded))
-    return { sort: 'bytes', size, features: new Map([[bytes.toString('latin1'), 1]]) }
+    return { sort: 'bytes', size, features: featuresIn([bytes.toString('latin1')]) }
   const { text } = decoded
   const doc = format.name === 'text' ? undefined : readDoc(formatNamed(format.name), text)
-  if (doc === undefined) return { sort: 'text', size, features: lineFeatures(text) }
+  if (doc === undefined)
+    return { sort: 'text', size, features: featuresIn(text.split(/\r\n|\r|\n/)) }
   return {
     sort: format.name,
     size,
@@ -36,17 +36,16 @@ export function contentOfFile(path: string, bytes: Buffer): Content {
   }
 }
 
-function lineFeatures(text: string): Features {
-  const lines = new Map<string, number>()
-  for (const line of text.split(/\r\n|\r|\n/)) lines.set(line, (lines.get(line) ?? 0) + 1)
-  return lines
+function featuresIn(parts: readonly string[]): Features {
+  const features = new Features()
+  for (const part of parts) features.add(part)
+  return features
 }
 
 function documentFeatures(doc: Doc): Features {
-  const features = new Map<string, number>()
+  const features = new Features()
   for (const node of doc.children(0)) {
-    for (const [feature, times] of featuresOf(doc, node))
-      features.set(feature, (features.get(feature) ?? 0) + times)
+    for (const [feature, times] of featuresOf(doc, node)) features.add(feature, times)
   }
   return features
 }
