@@ -1,4 +1,5 @@
 import { Kind } from '../document/kind.ts'
+import { hasPlainName } from '../formats/doc.ts'
 import { canonical } from '../formats/canonical.ts'
 import { areOneElement, isChildless, MOST_UNITS } from '../identity/aligned.ts'
 import { identityOf } from '../identity/expression.ts'
@@ -6,12 +7,8 @@ import { sameName, sameSlice } from '../identity/links.ts'
 import type { Side } from '../identity/sides.ts'
 import { MINE, NEW, OLD } from '../identity/sides.ts'
 import { identitySegment, joinKey, quoteName } from '../keys/key.ts'
-import type { Tree } from '../document/tree.ts'
 import type { Merge, Where } from './merge.ts'
 import type { Nodes } from './recorder.ts'
-
-const QUOTE = 34
-const BACKSLASH = 92
 
 /** The side that changed something, where the other is as old is. */
 export type ChangedSide = typeof NEW | typeof MINE
@@ -173,16 +170,6 @@ export class OneSided {
 
 function otherOf(side: ChangedSide): ChangedSide {
   return side === NEW ? MINE : NEW
-}
-
-/** Whether names that differ in the source differ: JSON may write one name in several ways. */
-function hasPlainName({ kind, start, nameEnd, source }: Tree, node: number): boolean {
-  if (kind[node] !== Kind.Member) return true
-  const from = start[node] ?? 0
-  if (source.charCodeAt(from) !== QUOTE) return false
-  for (let at = (nameEnd[node] ?? 0) - 2; at > from; at--)
-    if (source.charCodeAt(at) === BACKSLASH) return false
-  return true
 }
 
 function isNamed(kind: Kind): boolean {

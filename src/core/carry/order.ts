@@ -141,5 +141,5 @@ export function displaced(before: readonly number[], after: readonly number[]): 
   for (let i = start; i < stopBefore; i++) place.set(before[i] ?? -1, i)
   const middle = after.slice(start, stop)
   const stays = longestIncreasing(middle.map((cls) => place.get(cls) ?? -1))
-  return middle.filter((_, i) => !stays.has(i))
+  return middle.filter((_, i) => stays[i] === 0)
 }

@@ -29,6 +29,16 @@ export class Doc {
     return this.format.nodeName(this.tree, node)
   }
 
+  /** Whether a node has a name, mostly without cutting it out. */
+  isNamed(node: number, name: string): boolean {
+    const { tree } = this
+    const kind = tree.kind[node]
+    const start = (tree.start[node] ?? 0) + (kind === Kind.Element || kind === Kind.Member ? 1 : 0)
+    const length = (tree.nameEnd[node] ?? 0) - start - (kind === Kind.Member ? 1 : 0)
+    if (kind === Kind.Member && !hasPlainName(tree, node)) return this.name(node) === name
+    return length === name.length && tree.source.startsWith(name, start)
+  }
+
   /** The decoded value of a leaf. */
   value(node: number): string {
     return this.format.leafValue(this.tree, node)
@@ -78,6 +88,19 @@ export class Doc {
     }
     return text
   }
+}
+
+const QUOTE = 34
+const BACKSLASH = 92
+
+/** Whether a name is the node's text between quotes: JSON may write one name in several ways. */
+export function hasPlainName({ kind, start, nameEnd, source }: Tree, node: number): boolean {
+  if (kind[node] !== Kind.Member) return true
+  const from = start[node] ?? 0
+  if (source.charCodeAt(from) !== QUOTE) return false
+  for (let at = (nameEnd[node] ?? 0) - 2; at > from; at--)
+    if (source.charCodeAt(at) === BACKSLASH) return false
+  return true
 }
 
 /** A source as a document, read by itself; undefined where something is wrong with it. */

@@ -1,5 +1,5 @@
 import { FeatureCache } from './feature-cache.ts'
-import type { UnitKeys } from './keying.ts'
+import type { ListKeys } from './unit-keys.ts'
 import { similarity } from './likeness.ts'
 import type { Matching } from './matching.ts'
 import type { PairingRule, Sequence } from './sequence.ts'
@@ -21,7 +21,7 @@ export class AlikeGroups {
 
   constructor(
     private readonly matching: Matching,
-    private readonly keys: Triple<UnitKeys>,
+    private readonly keys: Triple<ListKeys>,
   ) {
     this.features = new FeatureCache(matching)
   }

@@ -27,6 +27,20 @@ export function identityOf(
   return values
 }
 
+/** The same as one text, its parts parted by a character that no value holds. */
+export function identityText(
+  doc: Doc,
+  entry: number,
+  identity: IdentityExpression,
+): string | undefined {
+  const [path] = identity.parts
+  if (path !== undefined && identity.parts.length === 1) {
+    const value = valueAt(doc, entry, path)
+    return value === '' ? undefined : value
+  }
+  return identityOf(doc, entry, identity)?.join('\0')
+}
+
 function valueAt(doc: Doc, entry: number, path: readonly string[]): string | undefined {
   let node = entry
   for (const step of path) {
@@ -56,9 +70,9 @@ function childNamed(doc: Doc, node: number, step: string): number {
     const kind = tree.kind[child]
     if (attribute) {
       if (kind !== Kind.Attribute) return -1
-      if (doc.name(child) === name) return child
-    } else if (kind === Kind.Element && doc.name(child) === name) return child
-    else if (kind === Kind.Member && doc.name(child) === name) return doc.memberValue(child)
+      if (doc.isNamed(child, name)) return child
+    } else if (kind === Kind.Element && doc.isNamed(child, name)) return child
+    else if (kind === Kind.Member && doc.isNamed(child, name)) return doc.memberValue(child)
   }
   return -1
 }

@@ -5,6 +5,8 @@ export interface Found {
   doc: Doc
   size: number
   has(value: string): boolean
+  /** The same of the identity that the first document has as so many behind its first. */
+  hasFirsts(value: string, rank: number): boolean
   /** The entry's node; undefined where there is none. */
   get(value: string): number | undefined
   values(): Iterable<string>
@@ -28,6 +30,10 @@ export class FoundByValue implements Found {
   }
 
   has(value: string): boolean {
+    return this.order.has(value)
+  }
+
+  hasFirsts(value: string): boolean {
     return this.order.has(value)
   }
 
@@ -75,6 +81,10 @@ export class FoundByLink implements Found {
 
   has(value: string): boolean {
     return this.get(value) !== undefined
+  }
+
+  hasFirsts(value: string, rank: number): boolean {
+    return (this.linked[rank] ?? -1) >= 0 || this.others.has(value)
   }
 
   get(value: string): number | undefined {

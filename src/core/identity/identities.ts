@@ -2,6 +2,7 @@ import type { Kind } from '../document/kind.ts'
 import type { Doc } from '../formats/doc.ts'
 import type { IdentityExpression } from './expression.ts'
 import { parseIdentity } from './expression.ts'
+import type { EntryIndex, Inferred } from './infer.ts'
 import { inferIdentity } from './infer.ts'
 import { containersAt, elementsNamed, placeOf, repeatedNames } from './place.ts'
 
@@ -10,7 +11,7 @@ import { containersAt, elementsNamed, placeOf, repeatedNames } from './place.ts'
  * documents together, once, when it is first asked for.
  */
 export class Identities {
-  private readonly chosen = new Map<string, IdentityExpression | undefined>()
+  private readonly chosen = new Map<string, Inferred | undefined>()
   private readonly repeated = new Map<string, ReadonlySet<string>>()
 
   /** @param configured place (a key without identities) to identity, such as `find` to `@id` */
@@ -18,7 +19,8 @@ export class Identities {
     private readonly docs: readonly Doc[],
     private readonly configured: ReadonlyMap<string, string>,
   ) {
-    for (const [place, text] of configured) this.chosen.set(place, parseIdentity(text))
+    for (const [place, text] of configured)
+      this.chosen.set(place, { identity: parseIdentity(text), index: undefined })
   }
 
   /** Whether the config names an identity for the elements `name` at `place`. */
@@ -47,11 +49,21 @@ export class Identities {
     )
   }
 
+  /** An index of the elements `name` in the container at `place`, as far as one was made. */
+  indexOfElements(place: string, name: string): EntryIndex | undefined {
+    return this.chosen.get(placeOf(place, name))?.index
+  }
+
+  /** The same of items in the array at `place`. */
+  indexOfItems(place: string): EntryIndex | undefined {
+    return this.chosen.get(place)?.index
+  }
+
   /** What was chosen so far: place to identity. */
   choices(): Map<string, string> {
     const choices = new Map<string, string>()
-    for (const [place, identity] of this.chosen)
-      if (identity !== undefined) choices.set(place, identity.text)
+    for (const [place, chosen] of this.chosen)
+      if (chosen !== undefined) choices.set(place, chosen.identity.text)
     return choices
   }
 
@@ -66,6 +78,6 @@ export class Identities {
 
   private of(place: string, groups: () => number[][][]): IdentityExpression | undefined {
     if (!this.chosen.has(place)) this.chosen.set(place, inferIdentity(this.docs, groups()))
-    return this.chosen.get(place)
+    return this.chosen.get(place)?.identity
   }
 }

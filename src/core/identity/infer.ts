@@ -1,7 +1,7 @@
 import { Kind } from '../document/kind.ts'
 import type { Doc } from '../formats/doc.ts'
 import type { IdentityExpression } from './expression.ts'
-import { identityOf, parseIdentity } from './expression.ts'
+import { identityOf, identityText, parseIdentity } from './expression.ts'
 import type { Found } from './found.ts'
 import { FoundByLink, FoundByValue } from './found.ts'
 import { featuresOf, similarity } from './likeness.ts'
@@ -16,11 +16,26 @@ const MOST_PAIRED = 5
 /** So many entries are compared to see whether an identity finds the same ones again. */
 const SAMPLE = 40
 
+/** Where each entry of one container stands, told by an identity that all of them have and none shares. */
+export interface EntryIndex {
+  doc: Doc
+  nodes: readonly number[]
+  /** Identity to the index of its node. */
+  places: ReadonlyMap<string, number>
+}
+
+/** An identity, and an index of the first document's entries where they stand in one container. */
+export interface Inferred {
+  identity: IdentityExpression
+  index: EntryIndex | undefined
+}
+
 /** The siblings of one name in each container at one place of one document. */
 export type SiblingGroups = readonly (readonly number[])[]
 
 interface Judged {
   identity: IdentityExpression
+  index: EntryIndex | undefined
   /** How many identities occur in every document that has such entries. */
   shared: number
   order: number
@@ -39,13 +54,13 @@ interface Judged {
 export function inferIdentity(
   docs: readonly Doc[],
   groups: readonly SiblingGroups[],
-): IdentityExpression | undefined {
+): Inferred | undefined {
   if (groups.every((inDocument) => inDocument.every((siblings) => siblings.length < 2)))
     return undefined
   const singles = candidates(docs, groups)
   const siblings = new Siblings(docs, groups)
   const best = bestOf(singles, siblings)
-  return (best ?? bestOf(pairsOf(singles, docs, groups), siblings))?.identity
+  return best ?? bestOf(pairsOf(singles, docs, groups), siblings)
 }
 
 /** The siblings at one place of all documents, with those linked that have the same text as in the first. */
@@ -204,7 +219,8 @@ function judge(
   order: number,
   siblings: Siblings,
 ): Judged | undefined {
-  const perDocument = new Finder(identity, siblings).find()
+  const finder = new Finder(identity, siblings)
+  const perDocument = finder.find()
   if (perDocument === undefined) return undefined
   if (!isNamed(identity.text) && !perDocument.every(holdNames)) return undefined
   const isNumber = (value: string): boolean => /^[-0-9.]+$/.test(value)
@@ -212,6 +228,7 @@ function judge(
   const shared = sharedValues(perDocument)
   return {
     identity,
+    index: finder.index,
     order,
     numeric,
     shared: shared.length,
@@ -242,8 +259,8 @@ const LIKE_MEASURES = /^[-+.0-9eE%,;()#\s]*$|^[a-z]+\([-.0-9, ]*\)$|^#[0-9a-fA-F
 
 /** Looks up an identity on all siblings, document by document. */
 class Finder {
-  /** Of the first document's siblings, where they stand in one container and each has an identity: that to index. */
-  private order: ReadonlyMap<string, number> | undefined
+  /** Of the first document's siblings, where they stand in one container and each has an identity. */
+  index: EntryIndex | undefined
 
   constructor(
     private readonly identity: IdentityExpression,
@@ -268,10 +285,11 @@ class Finder {
     const [only] = groups
     const links = only === undefined ? undefined : this.siblings.linksOf(only)
     if (only === undefined || groups.length > 1) return this.byValue(doc, groups, allowed)
-    if (!isFirst && this.order !== undefined && links !== undefined)
-      return this.byLink(new FoundByLink(doc, this.order), only, links, allowed)
+    if (!isFirst && this.index !== undefined && links !== undefined)
+      return this.byLink(new FoundByLink(doc, this.index.places), only, links, allowed)
     const found = this.byValue(doc, groups, allowed)
-    if (isFirst && found?.size === only.length) this.order = found.order
+    if (isFirst && found?.size === only.length)
+      this.index = { doc, nodes: only, places: found.order }
     return found
   }
 
@@ -283,7 +301,7 @@ class Finder {
       // of one container alone, all that was found so far is its own
       const own = groups.length === 1 ? undefined : new Set<string>()
       for (const node of nodes) {
-        const value = joined(identityOf(doc, node, this.identity))
+        const value = identityText(doc, node, this.identity)
         if (value === undefined || (own ?? found).has(value)) {
           if (++bad > allowed) return undefined
         } else {
@@ -310,16 +328,12 @@ class Finder {
     }
     let bad = 0
     for (const node of others) {
-      const value = joined(identityOf(found.doc, node, this.identity))
+      const value = identityText(found.doc, node, this.identity)
       if (value !== undefined && !found.has(value)) found.add(value, node)
       else if (++bad > allowed) return undefined
     }
     return found
   }
-}
-
-function joined(values: readonly string[] | undefined): string | undefined {
-  return values?.length === 1 ? values[0] : values?.join('\0')
 }
 
 function tolerated(total: number): number {
@@ -330,7 +344,9 @@ function tolerated(total: number): number {
 function sharedValues(perDocument: readonly Found[]): string[] {
   const [first, ...others] = perDocument
   if (first === undefined) return []
-  return [...first.values()].filter((value) => others.every((found) => found.has(value)))
+  return [...first.values()].filter((value, rank) =>
+    others.every((found) => found.hasFirsts(value, rank)),
+  )
 }
 
 function alikeness(a: Doc, nodeA: number, b: Doc, nodeB: number): number {

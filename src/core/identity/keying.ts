@@ -1,12 +1,11 @@
 import { Kind } from '../document/kind.ts'
 import type { UnitList } from '../document/unit-list.ts'
-import { canonical } from '../formats/canonical.ts'
 import type { Doc } from '../formats/doc.ts'
 import { isChildless } from './aligned.ts'
 import type { IdentityExpression } from './expression.ts'
-import { identityOf } from './expression.ts'
 import type { Identities } from './identities.ts'
-import { linkEqual } from './links.ts'
+import type { EntryIndex } from './infer.ts'
+import { linkEqual, sameName } from './links.ts'
 import type { Side, Triple } from './sides.ts'
 import { OLD, SIDES, triple } from './sides.ts'
 
@@ -51,82 +50,63 @@ function identified(identity: IdentityExpression | undefined, most: number): Mea
   return most === 1 ? { by: 'single' } : { by: 'likeness' }
 }
 
-/** The means for each group of one container, and the key of each of its units. */
+/** What the units of one container are told apart among, and by what. */
 export class Keying {
   readonly means = new Map<string, Means>()
   readonly groups: [string[], string[], string[]]
+  /** For each group of old whose entries all have an identity of their own: where each stands. */
+  readonly indexes = new Map<string, EntryIndex>()
   /** For each unit of new and mine the unit of old with the same text, or -1: what holds for the one holds for the other. */
   private readonly links: Triple<Int32Array | undefined>
-  /** What tells each unit apart, without regard to where it stands. */
-  private readonly rawKeys: [string[], string[], string[]]
-  private readonly contents = triple(() => new Map<number, string>())
+  private readonly words: Triple<boolean>
+  private readonly tuples: [number[]?, number[]?, number[]?] = []
   /** Whether names that differ by capitals alone are one, where no document has both. */
   private readonly foldCase: boolean
   private readonly apartByCase: ReadonlySet<string>
-  private readonly sharedKeys: ReadonlySet<string>
-  /** The unit of old that has a key; complete where `isUnique` holds. */
-  readonly oldUnits: Map<string, number>
-  /** Whether every entry has a key that no other entry of its document has. */
-  readonly isUnique: boolean
 
   constructor(
-    private readonly docs: Triple<Doc>,
-    private readonly lists: Triple<UnitList | undefined>,
+    readonly docs: Triple<Doc>,
+    readonly lists: Triple<UnitList | undefined>,
     private readonly scope: Scope,
   ) {
     this.foldCase = docs.some((doc) => doc.format.foldsCase)
     this.apartByCase = this.foldCase ? this.findApart() : new Set()
     this.links = triple((side) => this.linksOf(side))
+    this.words = triple((side) => this.findWords(side))
     this.groups = [[], [], []]
     for (const side of SIDES) this.groups[side] = this.groupsOf(side)
     this.choose()
-    this.rawKeys = [[], [], []]
-    for (const side of SIDES) this.rawKeys[side] = this.rawKeysOf(side)
-    this.oldUnits = this.firstUnits()
-    this.isUnique = SIDES.every((side) => this.hasUniqueKeys(side))
-    this.sharedKeys = this.isUnique ? new Set() : this.findShared()
   }
 
-  private firstUnits(): Map<string, number> {
-    const units = new Map<string, number>()
-    const keys = this.rawKeys[OLD]
-    for (let unit = 0; unit < keys.length; unit++)
-      if (!this.isWords(OLD, unit)) units.set(keys[unit] ?? '', unit)
-    return units
+  /** Which of a tuple's values a unit is, from 0. */
+  placeInTuple(side: Side, unit: number): number {
+    const places = (this.tuples[side] ??= this.tuplePlaces(side))
+    return places[unit] ?? 0
   }
 
-  /** What is linked to different units of old has different keys where those have. */
-  private hasUniqueKeys(side: Side): boolean {
-    const links = this.links[side]
-    const taken = new Uint8Array(this.rawKeys[OLD].length)
-    for (const unit of links ?? []) if (unit >= 0) taken[unit] = 1
-    const own = new Set<string>()
-    const keys = this.rawKeys[side]
-    for (let unit = 0; unit < keys.length; unit++) {
-      if ((links?.[unit] ?? -1) >= 0 || this.isWords(side, unit)) continue
-      const key = keys[unit] ?? ''
-      if (this.isByLikeness(this.groups[side][unit] ?? '', key)) return false
-      const old = this.oldUnits.get(key)
-      if (side === OLD) {
-        if (old !== unit) return false
-        continue
-      }
-      if (own.has(key) || (old !== undefined && taken[old] === 1)) return false
-      own.add(key)
-    }
-    return true
+  private tuplePlaces(side: Side): number[] {
+    let next = 0
+    return this.groups[side].map((group) => (this.means.get(group)?.by === 'index' ? next++ : -1))
   }
 
   /** Whether a unit is a comment or a text: it is looked for where it stands. */
   isWords(side: Side, unit: number): boolean {
+    if (!this.words[side]) return false
     const kind = this.docs[side].kind(this.lists[side]?.node[unit] ?? 0)
     return kind === Kind.Comment || kind === Kind.Text
   }
 
   /** Whether any unit of a document is a comment or a text. */
   hasWords(side: Side): boolean {
-    const { length } = this.rawKeys[side]
-    for (let unit = 0; unit < length; unit++) if (this.isWords(side, unit)) return true
+    return this.words[side]
+  }
+
+  private findWords(side: Side): boolean {
+    const list = this.lists[side]
+    for (const node of list?.node ?? []) {
+      const kind = this.docs[side].kind(node)
+      if (kind === Kind.Comment || kind === Kind.Text) return true
+    }
     return false
   }
 
@@ -159,9 +139,14 @@ export class Keying {
   private groupsOf(side: Side): string[] {
     const doc = this.docs[side]
     const groups: string[] = []
-    for (const node of this.lists[side]?.node ?? []) {
-      const known = this.groups[OLD][this.linked(side, groups.length)]
-      groups.push(known ?? this.groupAt(doc, node))
+    const nodes = this.lists[side]?.node ?? []
+    for (let unit = 0; unit < nodes.length; unit++) {
+      const linked = this.linked(side, unit)
+      const node = nodes[unit] ?? 0
+      if (linked >= 0) groups.push(this.groups[OLD][linked] ?? '')
+      else if (unit > 0 && haveOneName(doc, nodes[unit - 1] ?? 0, node))
+        groups.push(groups[unit - 1] ?? '')
+      else groups.push(this.groupAt(doc, node))
     }
     return groups
   }
@@ -189,11 +174,11 @@ export class Keying {
       case Kind.Element:
         return this.meansForElements(group, most)
       case Kind.Object:
-        return identified(this.scope.identities.ofItems(this.scope.place, kind), most)
+        return this.meansForItems(group, kind, most)
       case Kind.Scalar:
         return this.isTuple() ? { by: 'index' } : { by: 'value' }
       case Kind.Array:
-        return identified(this.scope.identities.ofItems(this.scope.place, kind), most)
+        return this.meansForItems(group, kind, most)
       case Kind.Property:
         return most === 1 ? { by: 'single' } : { by: 'value' }
       case Kind.Text:
@@ -211,7 +196,26 @@ export class Keying {
     const plain = this.every(group, (doc, node) => isChildless(doc, node))
     if (plain && !identities.isConfigured(place, name))
       return most === 1 ? { by: 'single' } : { by: 'value' }
-    return identified(identities.ofElements(place, name), most)
+    const identity = identities.ofElements(place, name)
+    this.takeIndex(group, identities.indexOfElements(place, name))
+    return identified(identity, most)
+  }
+
+  private meansForItems(group: string, kind: Kind.Object | Kind.Array, most: number): Means {
+    const { identities, place } = this.scope
+    const identity = identities.ofItems(place, kind)
+    this.takeIndex(group, identities.indexOfItems(place))
+    return identified(identity, most)
+  }
+
+  /** Takes an index that was made when the identity was inferred, where it is of this container in old. */
+  private takeIndex(group: string, index: EntryIndex | undefined): void {
+    if (index === undefined || index.doc !== this.docs[OLD]) return
+    const nodes = this.lists[OLD]?.node ?? []
+    const first = this.groups[OLD].indexOf(group)
+    const last = this.groups[OLD].lastIndexOf(group)
+    const isThis = index.nodes[0] === nodes[first] && index.nodes.at(-1) === nodes[last]
+    if (first >= 0 && isThis) this.indexes.set(group, index)
   }
 
   /**
@@ -242,99 +246,13 @@ export class Keying {
       ),
     )
   }
+}
 
-  /**
-   * The keys under which each unit of a document is looked for in the others. Comments and texts are
-   * looked for behind the entry that they follow: the same words may stand in many places.
-   */
-  keys(side: Side): UnitKeys {
-    const content = (unit: number): string => this.content(side, unit)
-    const alone = this.rawKeys[side]
-    const keys: UnitKeys = { inContext: [], alone, alikeGroup: [], content }
-    if (this.isUnique && !this.hasWords(side)) {
-      // each is told by its key, wherever it stands
-      return { ...keys, inContext: alone }
-    }
-    let previous = ''
-    for (let unit = 0; unit < alone.length; unit++) {
-      const group = this.groups[side][unit] ?? ''
-      const key = alone[unit] ?? ''
-      const words = this.isWords(side, unit)
-      const shared = this.sharedKeys.has(key)
-      const alike = !words && (shared || this.isByLikeness(group, key))
-      keys.alikeGroup.push(alike ? (shared ? `!${key}` : `?${group}`) : undefined)
-      keys.inContext.push(alike ? undefined : words ? `${key}\0${previous}` : key)
-      if (!words) previous = key
-    }
-    return keys
-  }
-
-  private isByLikeness(group: string, key: string): boolean {
-    const means = this.means.get(group)
-    return means?.by === 'likeness' || (means?.by === 'identity' && lacksIdentity(group, key))
-  }
-
-  /** What a unit holds; the same text for all that are linked. */
-  private content(side: Side, unit: number): string {
-    const linked = this.linked(side, unit)
-    if (linked >= 0) return this.content(OLD, linked)
-    let known = this.contents[side].get(unit)
-    if (known === undefined) {
-      known = canonical(this.docs[side], this.lists[side]?.node[unit] ?? 0)
-      this.contents[side].set(unit, known)
-    }
-    return known
-  }
-
-  private rawKeysOf(side: Side): string[] {
-    const keys: string[] = []
-    const groups = this.groups[side]
-    let index = 0
-    for (let unit = 0; unit < groups.length; unit++) {
-      const group = groups[unit] ?? ''
-      const means = this.means.get(group) ?? { by: 'single' }
-      const linked = this.linked(side, unit)
-      if (means.by === 'index') keys.push(`${group}\0${index++}`)
-      else if (linked >= 0) keys.push(this.rawKeys[OLD][linked] ?? '')
-      else keys.push(this.keyBy(side, unit, group, means))
-    }
-    return keys
-  }
-
-  private keyBy(side: Side, unit: number, group: string, means: Means): string {
-    switch (means.by) {
-      case 'single':
-      case 'occurrence':
-      case 'index':
-        return group
-      case 'value':
-      case 'likeness':
-        return `${group}\0${this.content(side, unit)}`
-      case 'identity': {
-        const node = this.lists[side]?.node[unit] ?? 0
-        const identity = identityOf(this.docs[side], node, means.identity)
-        return identity === undefined
-          ? `${group}\0?${this.content(side, unit)}`
-          : `${group}\0!${identity.length === 1 ? (identity[0] ?? '') : identity.join('\0')}`
-      }
-    }
-  }
-
-  /** Identities that several entries of one document share. */
-  private findShared(): Set<string> {
-    const shared = new Set<string>()
-    for (const side of SIDES) {
-      const seen = new Set<string>()
-      for (const [unit, key] of this.rawKeys[side].entries()) {
-        const group = this.groups[side][unit] ?? ''
-        const by = this.means.get(group)?.by
-        if (by !== 'identity' && by !== 'occurrence') continue
-        if (seen.has(key) && !lacksIdentity(group, key)) shared.add(key)
-        seen.add(key)
-      }
-    }
-    return shared
-  }
+/** Whether two nodes of one document are told apart among the same. */
+function haveOneName(doc: Doc, a: number, b: number): boolean {
+  const kind = doc.kind(a)
+  if (kind !== doc.kind(b)) return false
+  return kind === Kind.Element || kind === Kind.Member ? sameName(doc.tree, a, doc.tree, b) : false
 }
 
 /** How often each text occurs; of many that are the same one after the other each run is counted once. */
@@ -347,23 +265,6 @@ function countRuns(texts: readonly string[]): Map<string, number> {
     counts.set(text, (counts.get(text) ?? 0) + at - start)
   }
   return counts
-}
-
-/** The keys of a list's units. */
-export interface UnitKeys {
-  /** Equal for units that are one; undefined where only likeness can tell. */
-  inContext: (string | undefined)[]
-  /** The same without regard to where the unit stands. */
-  alone: string[]
-  /** Among which others a unit is found by likeness: `?` all of a group, `!` those of one identity. */
-  alikeGroup: (string | undefined)[]
-  /** What a unit holds, in a form that is equal for equal content. */
-  content: (unit: number) => string
-}
-
-/** Whether a key by identity is of an entry that has none. */
-function lacksIdentity(group: string, key: string): boolean {
-  return key.charCodeAt(group.length + 1) === 63
 }
 
 /** The sort of an item of an array: its JSON type, one for all that is in quotes. */

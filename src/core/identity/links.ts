@@ -22,11 +22,39 @@ export function linkEqual(a: NodeSequence, b: NodeSequence): Int32Array {
     const [skipA, skipB] = meeting(a, i, b, j)
     i += skipA
     j += skipB
-    if (i < a.nodes.length && j < b.nodes.length && sameText(a, i, b, j)) links[j] = i
-    i++
-    j++
+    if (i < a.nodes.length && j < b.nodes.length && sameText(a, i, b, j)) {
+      const linked = linkCopied(a, i, b, j, links)
+      i += linked
+      j += linked
+    } else {
+      i++
+      j++
+    }
   }
   return links
+}
+
+/** Links two nodes, and those that follow them as far as they were copied together; gives how many. */
+function linkCopied(
+  a: NodeSequence,
+  i: number,
+  b: NodeSequence,
+  j: number,
+  links: Int32Array,
+): number {
+  links[j] = i
+  const first = b.nodes[j] ?? 0
+  if (b.tree.originOf(first, a.tree) !== a.nodes[i]) return 1
+  const shift = first - (a.nodes[i] ?? 0)
+  const stop = b.tree.copyStop(first)
+  let count = 1
+  while (j + count < b.nodes.length) {
+    const node = b.nodes[j + count] ?? 0
+    if (node >= stop || a.nodes[i + count] !== node - shift) break
+    links[j + count] = i + count
+    count++
+  }
+  return count
 }
 
 /** How many of each sequence to leave out so that the next two are equal; none where that is not near. */

@@ -131,8 +131,8 @@ export class Matching {
     this.classOf[side][unit] = cls
   }
 
-  /** Whether classes were joined that no key made one. */
-  hasJoined = false
+  /** Classes that were joined from two, which no key made one. */
+  readonly joined = new Set<number>()
 
   /** Makes two classes one, where no document has a unit in both; gives whether it did. */
   join(into: number, from: number): boolean {
@@ -141,7 +141,7 @@ export class Matching {
       SIDES.some((side) => this.unit(side, into) >= 0 && this.unit(side, from) >= 0)
     )
       return false
-    this.hasJoined = true
+    this.joined.add(into)
     for (const side of SIDES) {
       const unit = this.unit(side, from)
       if (unit < 0) continue

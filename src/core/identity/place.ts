@@ -27,7 +27,7 @@ export function elementsNamed(doc: Doc, parents: readonly number[], name: string
   const found: number[] = []
   for (const parent of parents) {
     for (const child of doc.children(parent)) {
-      if (doc.kind(child) === Kind.Element && isNamed(doc, child, name)) found.push(child)
+      if (doc.kind(child) === Kind.Element && doc.isNamed(child, name)) found.push(child)
     }
   }
   return found
@@ -43,7 +43,7 @@ export function repeatedNames(docs: readonly Doc[], place: string): Set<string> 
   for (const doc of docs) {
     const like = doc === first ? undefined : first?.tree
     const steps = place === '' ? [] : place.split('/')
-    collectRepeated({ doc, like, repeated }, doc.root(), steps, 0)
+    collectRepeated({ doc, like, repeated, last: -1, lastRepeated: '' }, doc.root(), steps, 0)
   }
   return repeated
 }
@@ -53,20 +53,23 @@ interface Search {
   /** The tree of the document that was looked at already. */
   like: Tree | undefined
   repeated: Set<string>
+  /** The container that was looked at last, and the name that was found repeated last. */
+  last: number
+  lastRepeated: string
 }
 
 function collectRepeated(search: Search, node: number, steps: readonly string[], at: number): void {
-  const { doc, like, repeated } = search
+  const { doc, like } = search
   const { tree } = doc
   if (node < 0 || (like !== undefined && tree.originOf(node, like) >= 0)) return
   const step = steps[at]
   if (step === undefined) {
-    addRepeated(doc, node, repeated)
+    addRepeated(search, node)
     return
   }
   const stop = tree.next[node] ?? 0
   for (let child = node + 1; child < stop; child = tree.next[child] ?? stop) {
-    if (tree.kind[child] === Kind.Element && isNamed(doc, child, step))
+    if (tree.kind[child] === Kind.Element && doc.isNamed(child, step))
       collectRepeated(search, child, steps, at + 1)
   }
 }
@@ -74,13 +77,26 @@ function collectRepeated(search: Search, node: number, steps: readonly string[],
 /** Names that are compared in place; of a container with more, they are cut out. */
 const FEW = 16
 
-function addRepeated(doc: Doc, node: number, repeated: Set<string>): void {
+function addRepeated(search: Search, node: number): void {
+  const { doc, repeated } = search
   const { tree } = doc
+  // most containers of a place have the names that the one before has, in its order
+  if (search.last >= 0 && haveSameNames(tree, search.last, node)) return
+  search.last = node
   const seen: number[] = []
   let names: Set<string> | undefined
+  let previous = -1
   const stop = tree.next[node] ?? 0
   for (let child = node + 1; child < stop; child = tree.next[child] ?? stop) {
     if (tree.kind[child] !== Kind.Element) continue
+    if (previous >= 0 && sameName(tree, previous, tree, child)) {
+      if (!repeated.has(search.lastRepeated) || !doc.isNamed(child, search.lastRepeated)) {
+        search.lastRepeated = doc.name(child)
+        repeated.add(search.lastRepeated)
+      }
+      continue
+    }
+    previous = child
     if (seen.length < FEW) {
       if (seen.some((other) => sameName(tree, child, tree, other))) repeated.add(doc.name(child))
       else seen.push(child)
@@ -88,22 +104,35 @@ function addRepeated(doc: Doc, node: number, repeated: Set<string>): void {
     }
     const name = doc.name(child)
     names ??= new Set()
-    if (names.has(name) || seen.some((other) => isNamed(doc, other, name))) repeated.add(name)
+    if (names.has(name) || seen.some((other) => doc.isNamed(other, name))) repeated.add(name)
     names.add(name)
   }
 }
 
-/** Whether an element has a name, without cutting it out. */
-function isNamed({ tree }: Doc, element: number, name: string): boolean {
-  const start = (tree.start[element] ?? 0) + 1
-  return (tree.nameEnd[element] ?? 0) - start === name.length && tree.source.startsWith(name, start)
+/** Whether two containers have elements of the same names in the same order. */
+function haveSameNames(tree: Tree, a: number, b: number): boolean {
+  const [stopA, stopB] = [tree.next[a] ?? 0, tree.next[b] ?? 0]
+  let [childA, childB] = [nextElement(tree, a + 1, stopA), nextElement(tree, b + 1, stopB)]
+  while (childA < stopA && childB < stopB) {
+    if (!sameName(tree, childA, tree, childB)) return false
+    childA = nextElement(tree, tree.next[childA] ?? stopA, stopA)
+    childB = nextElement(tree, tree.next[childB] ?? stopB, stopB)
+  }
+  return childA >= stopA && childB >= stopB
+}
+
+/** The first element from a sibling on; `stop` where there is none. */
+function nextElement({ kind, next }: Tree, from: number, stop: number): number {
+  let node = from
+  while (node < stop && kind[node] !== Kind.Element) node = next[node] ?? stop
+  return node
 }
 
 function membersNamed(doc: Doc, objects: readonly number[], name: string): number[] {
   const found: number[] = []
   for (const object of objects) {
     for (const child of doc.children(object)) {
-      if (doc.kind(child) === Kind.Member && doc.name(child) === name)
+      if (doc.kind(child) === Kind.Member && doc.isNamed(child, name))
         found.push(doc.memberValue(child))
     }
   }

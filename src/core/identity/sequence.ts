@@ -78,7 +78,7 @@ function anchors(a: Sequence, b: Sequence): Pair[] {
   }
   found.sort(([i], [j]) => i - j)
   const inOrder = longestIncreasing(found.map(([, j]) => j))
-  return found.filter(([i], at) => inOrder.has(at) && found[at - 1]?.[0] !== i)
+  return found.filter(([i], at) => inOrder[at] === 1 && found[at - 1]?.[0] !== i)
 }
 
 /** Where the only item with a key stands; -1 where there are several. */
@@ -141,13 +141,16 @@ function movedAndChanged(
   return found
 }
 
-/** Indices of a longest increasing subsequence (patience sorting, n log n). */
-export function longestIncreasing(values: readonly number[]): Set<number> {
-  const tails: number[] = []
-  const previous: number[] = []
-  for (const [i, value] of values.entries()) {
-    let low = 0
-    let high = tails.length
+/** For each index whether it is part of one longest increasing subsequence, 1 or 0 (patience sorting, n log n). */
+export function longestIncreasing(values: readonly number[]): Uint8Array {
+  const tails = new Int32Array(values.length)
+  const previous = new Int32Array(values.length)
+  let length = 0
+  for (let i = 0; i < values.length; i++) {
+    const value = values[i] ?? 0
+    // most sequences are nearly in order: what comes next mostly is the greatest so far
+    let low = length > 0 && (values[tails[length - 1] ?? 0] ?? 0) < value ? length : 0
+    let high = length
     while (low < high) {
       const middle = (low + high) >> 1
       if ((values[tails[middle] ?? 0] ?? 0) < value) low = middle + 1
@@ -155,8 +158,10 @@ export function longestIncreasing(values: readonly number[]): Set<number> {
     }
     previous[i] = low > 0 ? (tails[low - 1] ?? -1) : -1
     tails[low] = i
+    if (low === length) length++
   }
-  const stays = new Set<number>()
-  for (let i = tails.at(-1) ?? -1; i >= 0; i = previous[i] ?? -1) stays.add(i)
+  const stays = new Uint8Array(values.length)
+  const last = length > 0 ? (tails[length - 1] ?? -1) : -1
+  for (let i = last; i >= 0; i = previous[i] ?? -1) stays[i] = 1
   return stays
 }

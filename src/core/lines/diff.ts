@@ -64,7 +64,7 @@ function uniqueInBoth(a: readonly string[], b: readonly string[], range: Hunk): 
     if (i >= 0 && j >= 0) pairs.push([i, j])
   }
   const stays = longestIncreasing(pairs.map(([, j]) => j))
-  return pairs.filter((_, at) => stays.has(at))
+  return pairs.filter((_, at) => stays[at] === 1)
 }
 
 /** Where each line stands that is there once; -1 for one that is repeated. */
