@@ -1,11 +1,15 @@
 import { Kind } from '../document/kind.ts'
+import type { Tree } from '../document/tree.ts'
+import type { Doc } from '../formats/doc.ts'
 import { hasPlainName } from '../formats/doc.ts'
 import { canonical } from '../formats/canonical.ts'
 import { areOneElement, isChildless, MOST_UNITS } from '../identity/aligned.ts'
-import { identityOf } from '../identity/expression.ts'
+import type { IdentityExpression } from '../identity/expression.ts'
+import { identityOf, identityText } from '../identity/expression.ts'
+import type { Scope } from '../identity/keying.ts'
 import { sameName, sameSlice } from '../identity/links.ts'
-import type { Side } from '../identity/sides.ts'
-import { MINE, NEW, OLD } from '../identity/sides.ts'
+import type { Side, Triple } from '../identity/sides.ts'
+import { MINE, NEW, OLD, SIDES } from '../identity/sides.ts'
 import { identitySegment, joinKey, quoteName } from '../keys/key.ts'
 import type { Merge, Where } from './merge.ts'
 import type { Nodes } from './recorder.ts'
@@ -48,10 +52,14 @@ export class OneSided {
       case Kind.Member: {
         const value = docs[side].memberValue(nodes[side])
         const known = docs[OLD].memberValue(nodes[OLD])
-        this.tell(side, this.along(side, nodes, known, value), where)
+        if (!sameSlice(docs[OLD].tree, known, docs[side].tree, value))
+          this.tell(side, this.along(side, nodes, known, value), where)
         return true
       }
+      case Kind.Document:
+        return this.document(side, nodes, where)
       case Kind.Object:
+      case Kind.Array:
       case Kind.Section:
         if (!this.isAligned(side, nodes, where)) return false
         this.children(side, nodes, where)
@@ -94,45 +102,49 @@ export class OneSided {
     return true
   }
 
+  /** A document is its root; what stands beside that has to be the same. */
+  private document(side: ChangedSide, nodes: Nodes, where: Where): boolean {
+    const [a, b] = [this.merge.docs[OLD], this.merge.docs[side]]
+    const [rootA, rootB] = [a.root(), b.root()]
+    if (a.format.name === 'ini' || rootA < 0 || rootB < 0) return false
+    const besideA = a.children(0).filter((node) => node !== rootA)
+    const besideB = b.children(0).filter((node) => node !== rootB)
+    if (besideA.length !== besideB.length) return false
+    if (!besideA.every((node, i) => sameSlice(a.tree, node, b.tree, besideB[i] ?? 0))) return false
+    if (!sameSlice(a.tree, rootA, b.tree, rootB))
+      this.tell(side, this.along(side, nodes, rootA, rootB), where)
+    return true
+  }
+
   /**
-   * Whether a container has the same children here as there: of other names each, in the same order,
-   * with the same comments.
+   * Whether a container has the same children here as there, in the same order, with the same comments:
+   * of a name of its own each, or with an identity that none but it has.
    */
   private isAligned(side: ChangedSide, nodes: Nodes, { place }: Where): boolean {
-    const { docs, options } = this.merge
-    const [a, b] = [docs[OLD], docs[side]]
+    const [a, b] = [this.merge.docs[OLD], this.merge.docs[side]]
     const [stopA, stopB] = [a.tree.next[nodes[OLD]] ?? 0, b.tree.next[nodes[side]] ?? 0]
     const isLeaf = a.kind(nodes[OLD]) === Kind.Element && a.isLeafElement(nodes[OLD])
-    const scope = { place, isDocument: false, identities: options.identities }
-    let count = 0
+    const told = new ToldApart(this.merge.docs, nodes[OLD], {
+      place,
+      isDocument: false,
+      identities: this.merge.options.identities,
+    })
     let [old, changed] = [nodes[OLD] + 1, nodes[side] + 1]
     while (old < stopA && changed < stopB) {
       const kind = a.kind(old)
-      if (kind !== b.kind(changed) || ++count > MOST_UNITS) return false
-      if (!isNamed(kind)) {
+      if (kind !== b.kind(changed)) return false
+      if (isEntry(kind)) {
+        if (kind !== Kind.Object && kind !== Kind.Array && !sameName(a.tree, old, b.tree, changed))
+          return false
+        if (!told.add(this.along(side, nodes, old, changed))) return false
+      } else {
         const isValue = isLeaf && kind === Kind.Text
         if (!isValue && (isLeaf || !sameSlice(a.tree, old, b.tree, changed))) return false
-      } else {
-        if (!sameName(a.tree, old, b.tree, changed)) return false
-        if (this.isNameTaken(nodes[OLD], old) || !hasPlainName(a.tree, old)) return false
-        if (kind === Kind.Element) {
-          const three = this.along(side, nodes, old, changed)
-          if (!areOneElement(docs, three, scope)) return false
-        }
       }
       old = a.tree.next[old] ?? stopA
       changed = b.tree.next[changed] ?? stopB
     }
     return old >= stopA && changed >= stopB
-  }
-
-  /** Whether a child before this one has its name; an attribute and an element may share one. */
-  private isNameTaken(parent: number, child: number): boolean {
-    const { tree } = this.merge.docs[OLD]
-    for (let other = parent + 1; other < child; other = tree.next[other] ?? child) {
-      if (tree.kind[other] === tree.kind[child] && sameName(tree, other, tree, child)) return true
-    }
-    return false
   }
 
   private children(side: ChangedSide, nodes: Nodes, where: Where): void {
@@ -141,7 +153,7 @@ export class OneSided {
     const stop = a.next[nodes[OLD]] ?? 0
     let changed = nodes[side] + 1
     for (let old = nodes[OLD] + 1; old < stop; old = a.next[old] ?? stop) {
-      if (isNamed(docs[OLD].kind(old)) && !sameSlice(a, old, b, changed)) {
+      if (isEntry(docs[OLD].kind(old)) && !sameSlice(a, old, b, changed)) {
         const three = this.along(side, nodes, old, changed)
         const key = joinKey(where.key, this.segment(three, where.place))
         const place = this.merge.placeInside(MINE, three[MINE], where.place)
@@ -155,9 +167,13 @@ export class OneSided {
   private segment(nodes: Nodes, place: string): string {
     const { docs, options } = this.merge
     const doc = docs[MINE]
+    const kind = doc.kind(nodes[MINE])
+    if (kind === Kind.Object || kind === Kind.Array) {
+      const ofItems = options.identities.ofItems(place, kind)
+      return identitySegment((ofItems && identityOf(doc, nodes[MINE], ofItems)) ?? [])
+    }
     const name = doc.name(nodes[MINE])
     const shown = quoteName(name)
-    const kind = doc.kind(nodes[MINE])
     if (kind === Kind.Attribute) return `@${shown}`
     if (kind !== Kind.Element) return shown
     const isPlain = docs.every((each, of) => isChildless(each, nodes[of as Side] ?? 0))
@@ -172,11 +188,84 @@ function otherOf(side: ChangedSide): ChangedSide {
   return side === NEW ? MINE : NEW
 }
 
-function isNamed(kind: Kind): boolean {
+function isEntry(kind: Kind): boolean {
   return (
     kind === Kind.Element ||
     kind === Kind.Attribute ||
     kind === Kind.Member ||
-    kind === Kind.Property
+    kind === Kind.Property ||
+    kind === Kind.Object ||
+    kind === Kind.Array
   )
+}
+
+/** The entries of one container, as long as each can be told from those before it. */
+class ToldApart {
+  /** Nodes of old that have a name of their own. */
+  private readonly named: number[] = []
+  private readonly identities = new Set<string>()
+
+  constructor(
+    private readonly docs: Triple<Doc>,
+    /** The container in old. */
+    private readonly container: number,
+    private readonly scope: Scope,
+  ) {}
+
+  /** Takes in an entry; gives false where it is not the one entry of its name or identity in all documents. */
+  add(nodes: Nodes): boolean {
+    const doc = this.docs[OLD]
+    const kind = doc.kind(nodes[OLD])
+    if (kind === Kind.Object || kind === Kind.Array) {
+      if (isOnlyItem(doc.tree, this.container, nodes[OLD]) && this.isSame(nodes)) return true
+      const ofItems = this.scope.identities.ofItems(this.scope.place, kind)
+      return ofItems !== undefined && this.addIdentity(nodes, `${kind}`, ofItems)
+    }
+    if (kind !== Kind.Element) return this.addName(nodes[OLD])
+    const name = doc.name(nodes[OLD])
+    const isPlain = this.docs.every((each, side) => isChildless(each, nodes[side as Side]))
+    const { identities, place } = this.scope
+    if (identities.isConfigured(place, name) || isPlain)
+      return areOneElement(this.docs, nodes, this.scope) && this.addName(nodes[OLD])
+    const identity = identities.ofElements(place, name)
+    if (identity === undefined) return this.addName(nodes[OLD])
+    return !this.isTaken(nodes[OLD]) && this.addIdentity(nodes, name, identity)
+  }
+
+  private isSame(nodes: Nodes): boolean {
+    const { tree } = this.docs[OLD]
+    return SIDES.every((side) => sameSlice(tree, nodes[OLD], this.docs[side].tree, nodes[side]))
+  }
+
+  private addName(node: number): boolean {
+    if (this.named.length >= MOST_UNITS || this.isTaken(node)) return false
+    if (this.identities.size > 0 && this.docs[OLD].kind(node) === Kind.Element) return false
+    this.named.push(node)
+    return hasPlainName(this.docs[OLD].tree, node)
+  }
+
+  /** Whether an entry before has this one's name; an attribute and an element may share one. */
+  private isTaken(node: number): boolean {
+    const { tree } = this.docs[OLD]
+    return this.named.some(
+      (other) => tree.kind[other] === tree.kind[node] && sameName(tree, other, tree, node),
+    )
+  }
+
+  private addIdentity(nodes: Nodes, name: string, identity: IdentityExpression): boolean {
+    const [old, fresh, mine] = this.docs.map((doc, side) =>
+      identityText(doc, nodes[side as Side], identity),
+    )
+    if (old === undefined || old !== fresh || old !== mine) return false
+    const count = this.identities.size
+    return this.identities.add(`${name}\0${old}`).size > count
+  }
+}
+
+/** Whether an item of an array is its only one: then nothing has to tell it apart. */
+function isOnlyItem({ kind, next }: Tree, array: number, item: number): boolean {
+  const stop = next[array] ?? 0
+  for (let child = array + 1; child < stop; child = next[child] ?? stop)
+    if (child !== item && kind[child] !== Kind.Comment) return false
+  return true
 }

@@ -14,6 +14,9 @@ export interface NodeSpans {
 
 /** At first there is room for one node to so many code units: enough to see how many the document has. */
 const FIRST_SHARE = 128
+/** A source that is no longer than this gets room for as many nodes as one mostly has. */
+const SHORT = 1 << 16
+const SHORT_SHARE = 8
 /** How much longer the arrays get at least when they are full, and how much more than they seem to need. */
 const GROWTH = 1.4
 const SLACK = 1.04
@@ -42,7 +45,10 @@ export class Tree {
   private lastCopy = 0
 
   /** @param nodes how many nodes the document has, as far as that can be told */
-  constructor(source: string, nodes = source.length / FIRST_SHARE) {
+  constructor(
+    source: string,
+    nodes = source.length / (source.length > SHORT ? FIRST_SHARE : SHORT_SHARE),
+  ) {
     this.source = source
     const capacity = Math.ceil(nodes * SLACK) + 16
     this.kind = new Uint8Array(capacity)

@@ -169,6 +169,7 @@ function candidates(docs: readonly Doc[], groups: readonly SiblingGroups[]): str
   const found = new Set<string>()
   const deeper = new Set<string>()
   docs.forEach((doc, d) => {
+    if (docs.indexOf(doc) < d) return
     const fullest = groups[d]?.reduce((a, b) => (b.length > a.length ? b : a), []) ?? []
     for (const entry of fullest.slice(0, LOOKED_AT)) collect(doc, entry, '', found, deeper)
   })
@@ -271,11 +272,13 @@ class Finder {
   find(): Found[] | undefined {
     const { docs, groups } = this.siblings
     const all: Found[] = []
+    const known = new Map<Doc, Found>()
     for (const [d, doc] of docs.entries()) {
       const inDocument = groups[d] ?? []
-      const found = this.inDocument(doc, inDocument, d === 0)
+      const found = known.get(doc) ?? this.inDocument(doc, inDocument, d === 0)
       if (found === undefined) return undefined
       if (found.size > 0) all.push(found)
+      known.set(doc, found)
     }
     return all
   }
