@@ -1,4 +1,5 @@
 import { createHash } from 'node:crypto'
+import { detached } from '../document/characters.ts'
 import type { Position } from '../document/line-map.ts'
 import type { Severity, Span } from '../document/problem.ts'
 
@@ -101,6 +102,7 @@ export class Ledger {
   change(change: Change): void {
     if (this.mutes > 0) return
     if (change.kind === 'changed' && this.covered.has(change.key)) return
+    detach(change)
     this.changes.push(change)
     if (change.kind === 'added' || change.kind === 'removed') this.keepApart(change)
   }
@@ -124,7 +126,14 @@ export class Ledger {
 
   conflict(conflict: Omit<Conflict, 'id'>, decoded: readonly (string | null)[]): void {
     const id = conflictId(this.path, conflict.key, decoded)
-    this.conflicts.push({ ...conflict, id })
+    const row = { ...conflict, id }
+    detach(row)
+    for (const inner of row.inside ?? []) {
+      inner.path = detached(inner.path)
+      inner.from = inner.from === null ? null : detached(inner.from)
+      inner.to = inner.to === null ? null : detached(inner.to)
+    }
+    this.conflicts.push(row)
   }
 
   problem(problem: InputProblem): void {
@@ -133,8 +142,21 @@ export class Ledger {
 
   /** No row of its own for this key, should it be changed. */
   cover(key: string): void {
-    this.covered.add(key)
+    this.covered.add(detached(key))
   }
+}
+
+/** Lets a row outlive the sources that its texts were cut from. */
+function detach(row: Values & { key: string; was?: string }): void {
+  const own = (text: string | null): string | null => (text === null ? null : detached(text))
+  const { old, new: fresh, mine, result } = row
+  row.key = detached(row.key)
+  if (row.was !== undefined) row.was = detached(row.was)
+  row.old = own(old)
+  // most rows have two values, each twice
+  row.new = fresh === old ? row.old : own(fresh)
+  row.mine = mine === old ? row.old : mine === fresh ? row.new : own(mine)
+  row.result = result === mine ? row.mine : result === fresh ? row.new : own(result)
 }
 
 function nextOccurrence(key: string): string {

@@ -1,3 +1,4 @@
+import { detached } from '../document/characters.ts'
 import { LineMap } from '../document/line-map.ts'
 import type { Triple } from '../identity/sides.ts'
 import { MINE, SIDE_NAMES, triple } from '../identity/sides.ts'
@@ -20,16 +21,25 @@ export function locate(
     const { line, column } = lines.at(span.start)
     const text = lines.textAt(span.start)
     const width = Math.max(1, Math.min(span.end - span.start, text.length - column + 1))
-    const located: LocatedProblem = { severity, code, message, path, line, column, input, width }
-    if (text.length <= MOST_SHOWN) located.text = text
-    if (hint !== undefined) located.hint = hint
+    const located: LocatedProblem = {
+      severity,
+      code,
+      message: detached(message),
+      path,
+      line,
+      column,
+      input,
+      width,
+    }
+    if (text.length <= MOST_SHOWN) located.text = detached(text)
+    if (hint !== undefined) located.hint = detached(hint)
     if (related !== undefined) {
       const at = lines.at(related.span.start)
       const shown = lines.textAt(related.span.start)
       located.related = {
         ...at,
-        text: shown.length <= MOST_SHOWN ? shown : '',
-        message: related.message,
+        text: shown.length <= MOST_SHOWN ? detached(shown) : '',
+        message: detached(related.message),
       }
     }
     return located

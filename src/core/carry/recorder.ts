@@ -1,3 +1,4 @@
+import { detached } from '../document/characters.ts'
 import type { Position } from '../document/line-map.ts'
 import { Kind } from '../document/kind.ts'
 import type { Doc } from '../formats/doc.ts'
@@ -72,7 +73,7 @@ export class Recorder {
     const { commentedOut = -1, tied } = more
     const at = this.places(nodes)
     if (commentedOut >= 0) at.mine = this.start(MINE, commentedOut)
-    tied?.push(key)
+    tied?.push(detached(key))
     this.ledger.conflict(
       {
         key,

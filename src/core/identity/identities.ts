@@ -1,3 +1,4 @@
+import { detached } from '../document/characters.ts'
 import type { Kind } from '../document/kind.ts'
 import type { Doc } from '../formats/doc.ts'
 import type { IdentityExpression } from './expression.ts'
@@ -63,7 +64,7 @@ export class Identities {
   choices(): Map<string, string> {
     const choices = new Map<string, string>()
     for (const [place, chosen] of this.chosen)
-      if (chosen !== undefined) choices.set(place, chosen.identity.text)
+      if (chosen !== undefined) choices.set(detached(place), detached(chosen.identity.text))
     return choices
   }
 

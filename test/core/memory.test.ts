@@ -1,0 +1,50 @@
+import { setFlagsFromString } from 'node:v8'
+import { runInNewContext } from 'node:vm'
+import { expect, test } from 'vitest'
+import type { CarriedText } from '../../src/core/carry/carry-text.ts'
+import { carryText } from '../../src/core/carry/carry-text.ts'
+import { formatNamed } from '../../src/core/formats/index.ts'
+
+const NOTE = 'Heavier than it looks, and older than anything else that was ever salvaged.'
+const MEGABYTE = 1 << 20
+
+/** A release of finds; a side that edited sets the worth of some, with a comment, and drops three. */
+function finds(edited: string): string {
+  const entries = Array.from({ length: 30_000 }, (_, i) => {
+    const isEdited = edited !== '' && (i % 100 === 7 || i % 100 === edited.length)
+    const [worth, note] = isEdited
+      ? [`${NOTE} ${edited}`, `<!-- ${edited} ${NOTE} -->`]
+      : [NOTE, '']
+    return `  <find id="the-long-lost-find-${i}">\n    <worth>${worth}</worth>${note}\n    <note>${NOTE} ${i}</note>\n  </find>\n`
+  })
+  if (edited !== '') entries.splice(edited.length * 40, 3)
+  return `<finds>\n${entries.join('')}</finds>\n`
+}
+
+/** The heap in use when all has been let go that can be, in bytes. */
+function heapInUse(): number {
+  setFlagsFromString('--expose-gc')
+  const collect = runInNewContext('gc') as () => void
+  collect()
+  collect()
+  return process.memoryUsage().heapUsed
+}
+
+function carried(): CarriedText {
+  const told = carryText([finds(''), finds('vanilla'), finds('old harbour')], {
+    format: formatNamed('xml'),
+    path: 'salvage/finds.xml',
+  })
+  return { ...told, text: undefined }
+}
+
+test('what a carry tells does not keep the texts in memory that it was cut from', () => {
+  const before = heapInUse()
+  const told = carried()
+  const kept = heapInUse() - before
+  expect(told.conflicts.length).toBeGreaterThan(200)
+  expect(told.changes.length).toBeGreaterThan(300)
+  expect(told.problems.length).toBeGreaterThan(100)
+  // three texts of 8 MB were carried
+  expect(kept).toBeLessThan(5 * MEGABYTE)
+})
