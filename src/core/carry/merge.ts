@@ -321,11 +321,11 @@ export class Merge {
   /** The units of a container in each document that has it. */
   contentLists(nodes: Nodes): Triple<UnitList | undefined> {
     const [old, fresh, mine] = this.docs
-    const list = (doc: Doc, node: number): UnitList | undefined =>
-      node < 0 ? undefined : contentUnits(doc.tree, node, doc.format.separator)
+    const list = (doc: Doc, node: number, like?: UnitList): UnitList | undefined =>
+      node < 0 ? undefined : contentUnits(doc.tree, node, doc.format.separator, like)
     const ofOld = list(old, nodes[OLD])
     const again = (doc: Doc, node: number): UnitList | undefined =>
-      doc === old && node === nodes[OLD] ? ofOld : list(doc, node)
+      doc === old && node === nodes[OLD] ? ofOld : list(doc, node, ofOld)
     return [ofOld, again(fresh, nodes[NEW]), again(mine, nodes[MINE])]
   }
 

@@ -94,9 +94,19 @@ export function attributesEnd(tree: Tree, element: number): number {
   return (last > element ? tree.end[last] : tree.nameEnd[element]) ?? 0
 }
 
-/** The units of what a container holds (attributes aside). `separator` is the mark between entries, or ''. */
-export function contentUnits(tree: Tree, container: number, separator: string): UnitList {
-  return new UnitTiler(tree, container, separator).tile()
+/**
+ * The units of what a container holds, attributes aside.
+ *
+ * @param separator the mark between entries, or ''
+ * @param like the units of the container in the document from which this one's nodes were copied
+ */
+export function contentUnits(
+  tree: Tree,
+  container: number,
+  separator: string,
+  like?: UnitList,
+): UnitList {
+  return new UnitTiler(tree, container, separator, like).tile()
 }
 
 function emptyParts(openEnd: number): UnitParts {
@@ -118,13 +128,19 @@ class UnitTiler {
   private nodeEnd: number
   private at: number
   /** Comments that have been met and belong to no unit yet. */
-  private pending: number[] = []
+  private readonly pending: number[] = []
+  /** Up to which unit of the other document's list this one has come. */
+  private cursor = 0
+  /** The code unit of the separator, or -1. */
+  private readonly separatorCode: number
 
   constructor(
     private readonly tree: Tree,
     private readonly container: number,
-    private readonly separator: string,
+    separator: string,
+    private readonly like: UnitList | undefined,
   ) {
+    this.separatorCode = separator === '' ? -1 : separator.charCodeAt(0)
     const bodyStart = tree.bodyStart[container] ?? 0
     this.parts = emptyParts(bodyStart)
     this.bodyEnd = tree.bodyEnd[container] ?? 0
@@ -139,8 +155,10 @@ class UnitTiler {
     for (; node < stop; node = tree.next[node] ?? stop) {
       const start = tree.start[node] ?? 0
       this.takeSeparator(start)
-      if (tree.kind[node] !== Kind.Comment) this.entry(node, this.nextStart(node, stop))
-      else if (!this.trails(start)) this.pending.push(node)
+      if (tree.kind[node] !== Kind.Comment) {
+        this.entry(node, this.nextStart(node, stop))
+        node = this.copyFollowing(node)
+      } else if (!this.trails(start)) this.pending.push(node)
       else this.extend(tree.end[node] ?? 0, this.nextStart(node, stop))
       this.nodeEnd = tree.end[node] ?? 0
     }
@@ -148,6 +166,41 @@ class UnitTiler {
     for (const comment of this.pending) this.unit(comment, tree.start[comment] ?? 0, this.bodyEnd)
     parts.closeStart = this.at
     return new UnitList(tree, parts)
+  }
+
+  /**
+   * Takes over the units that follow an entry in the list of the document that it was copied from, as far
+   * as they were copied with it; gives the node of the last one. What stands before the first and behind
+   * the last node of a copy may be other than there.
+   */
+  private copyFollowing(node: number): number {
+    const { like, tree, parts } = this
+    const origin = like === undefined ? -1 : tree.originOf(node, like.tree)
+    if (like === undefined || origin < 0) return node
+    while ((like.node[this.cursor] ?? Infinity) < origin) this.cursor++
+    const first = this.cursor
+    if (like.node[first] !== origin) return node
+    const further = node - origin
+    const stop = tree.copyStop(node) - further
+    let last = first
+    while ((like.node[last + 2] ?? Infinity) < stop) last++
+    while (last > first && like.isComment(last)) last--
+    if (last === first) return node
+    const shift = (tree.start[node] ?? 0) - (like.tree.start[origin] ?? 0)
+    const shifted = (offset = -1): number => (offset < 0 ? -1 : offset + shift)
+    const entry = parts.node.length - 1
+    parts.separator[entry] = shifted(like.separator[first])
+    parts.end[entry] = shifted(like.end[first])
+    for (let unit = first + 1; unit <= last; unit++) {
+      parts.node.push((like.node[unit] ?? 0) + further)
+      parts.start.push(shifted(like.start[unit]))
+      parts.own.push(shifted(like.own[unit]))
+      parts.separator.push(shifted(like.separator[unit]))
+      parts.end.push(shifted(like.end[unit]))
+    }
+    this.at = shifted(like.end[last])
+    this.cursor = last
+    return (like.node[last] ?? 0) + further
   }
 
   private nextStart(node: number, stop: number): number {
@@ -194,12 +247,12 @@ class UnitTiler {
 
   /** Finds the separator between the last node and `before`; comments before it belong to that unit. */
   private takeSeparator(before: number): void {
-    if (this.separator === '') return
+    if (this.separatorCode < 0) return
     const { source } = this.tree
     const found = skipBlanks(source, this.nodeEnd, before)
-    if (found >= before || source[found] !== this.separator) return
+    if (found >= before || source.charCodeAt(found) !== this.separatorCode) return
     const { parts } = this
-    this.pending.length = 0
+    this.forgetPending()
     parts.separator[parts.separator.length - 1] = found
     this.extend(found + 1, before)
     this.nodeEnd = found + 1
@@ -227,8 +280,13 @@ class UnitTiler {
       const next = i + 1 < pending.length ? tree.start[pending[i + 1] ?? 0] : own
       this.unit(pending[i] ?? 0, tree.start[pending[i] ?? 0] ?? 0, next ?? own)
     }
-    pending.length = 0
+    this.forgetPending()
     this.unit(node, own, limit)
+  }
+
+  /** To set a length costs more than to ask for it, and mostly nothing is pending. */
+  private forgetPending(): void {
+    if (this.pending.length > 0) this.pending.length = 0
   }
 
   private unit(node: number, own: number, limit: number): void {

@@ -1,7 +1,9 @@
 import { Kind } from '../document/kind.ts'
 import { canonical } from '../formats/canonical.ts'
 import { FeatureCache } from './feature-cache.ts'
+import type { Features } from './likeness.ts'
 import { align, similarity } from './likeness.ts'
+import { sameSlice } from './links.ts'
 import type { Matching } from './matching.ts'
 import type { Side } from './sides.ts'
 import { OLD, SIDES } from './sides.ts'
@@ -21,12 +23,14 @@ const MOST_RENAMED = 200
  */
 export class Pairing {
   private readonly features: FeatureCache
+  private readonly ofClasses = new Map<number, readonly Features[]>()
 
   constructor(private readonly matching: Matching) {
     this.features = new FeatureCache(matching)
   }
 
   pair(a: Side, b: Side): void {
+    this.ofClasses.clear()
     const lost = this.unmatched(a, b)
     const gained = this.unmatched(b, a)
     for (const [group, lostUnits] of lost) {
@@ -39,6 +43,11 @@ export class Pairing {
       } else if (means?.by === 'identity' && a === OLD)
         this.pairRenamed(a, b, lostUnits, gainedUnits)
     }
+  }
+
+  private join(into: number, from: number): boolean {
+    this.ofClasses.clear()
+    return this.matching.join(into, from)
   }
 
   /** Units of `a` without partner in `b`, by group. */
@@ -71,7 +80,7 @@ export class Pairing {
     for (const unit of lost) {
       const partner = waiting.get(words(a, unit))?.shift()
       if (partner !== undefined) {
-        matching.join(matching.classOf[a][unit] ?? -1, matching.classOf[b][partner] ?? -1)
+        this.join(matching.classOf[a][unit] ?? -1, matching.classOf[b][partner] ?? -1)
       }
     }
   }
@@ -128,10 +137,7 @@ export class Pairing {
             LEAST_WORDS,
           )
     for (const [i, j] of pairs) {
-      matching.join(
-        matching.classOf[a][lost[i] ?? 0] ?? -1,
-        matching.classOf[b][gained[j] ?? 0] ?? -1,
-      )
+      this.join(matching.classOf[a][lost[i] ?? 0] ?? -1, matching.classOf[b][gained[j] ?? 0] ?? -1)
     }
   }
 
@@ -143,22 +149,30 @@ export class Pairing {
   /** The best likeness between the members of two units' classes in any two documents. */
   private alike(a: Side, lost: number, b: Side, gained: number): number {
     const { matching } = this
-    const from = matching.classOf[a][lost] ?? -1
-    const to = matching.classOf[b][gained] ?? -1
     let best = 0
-    for (const one of SIDES) {
-      for (const other of SIDES) {
-        if (matching.unit(one, from) < 0 || matching.unit(other, to) < 0) continue
-        best = Math.max(
-          best,
-          similarity(
-            this.features.of(one, matching.unit(one, from)),
-            this.features.of(other, matching.unit(other, to)),
-          ),
-        )
-      }
-    }
+    const others = this.featuresOf(matching.classOf[b][gained] ?? -1)
+    for (const one of this.featuresOf(matching.classOf[a][lost] ?? -1))
+      for (const other of others) best = Math.max(best, similarity(one, other))
     return best
+  }
+
+  /** What a class holds in each document that has it otherwise than old. */
+  private featuresOf(cls: number): readonly Features[] {
+    const { matching, features } = this
+    const known = this.ofClasses.get(cls)
+    if (known !== undefined) return known
+    const sides = SIDES.filter(
+      (side) => matching.unit(side, cls) >= 0 && (side === OLD || !this.isAsInOld(side, cls)),
+    )
+    const found = sides.map((side) => features.of(side, matching.unit(side, cls)))
+    this.ofClasses.set(cls, found)
+    return found
+  }
+
+  private isAsInOld(side: Side, cls: number): boolean {
+    const { docs } = this.matching
+    const [old, node] = [this.matching.node(OLD, cls), this.matching.node(side, cls)]
+    return old >= 0 && sameSlice(docs[OLD].tree, old, docs[side].tree, node)
   }
 
   /**
@@ -170,7 +184,7 @@ export class Pairing {
     const { matching } = this
     const join = (from: number, to: number): void => {
       const into = matching.classOf[a][from] ?? -1
-      if (matching.join(into, matching.classOf[b][to] ?? -1)) matching.renamed.add(into)
+      if (this.join(into, matching.classOf[b][to] ?? -1)) matching.renamed.add(into)
     }
     const inGap = this.byGap(b, a, gained)
     for (const [gap, [from = -1, ...others]] of this.byGap(a, b, lost)) {
