@@ -43,7 +43,7 @@ export function repeatedNames(docs: readonly Doc[], place: string): Set<string> 
   for (const doc of docs) {
     const like = doc === first ? undefined : first?.tree
     const steps = place === '' ? [] : place.split('/')
-    collectRepeated({ doc, like, repeated, last: -1, lastRepeated: '' }, doc.root(), steps, 0)
+    collectRepeated({ doc, like, repeated, last: -1 }, doc.root(), steps, 0)
   }
   return repeated
 }
@@ -53,9 +53,8 @@ interface Search {
   /** The tree of the document that was looked at already. */
   like: Tree | undefined
   repeated: Set<string>
-  /** The container that was looked at last, and the name that was found repeated last. */
+  /** The container that was looked at last. */
   last: number
-  lastRepeated: string
 }
 
 function collectRepeated(search: Search, node: number, steps: readonly string[], at: number): void {
@@ -85,15 +84,14 @@ function addRepeated(search: Search, node: number): void {
   search.last = node
   const seen: number[] = []
   let names: Set<string> | undefined
-  let previous = -1
+  // the first of a run of one name, and the one whose name was found to be repeated
+  let [previous, told] = [-1, -1]
   const stop = tree.next[node] ?? 0
   for (let child = node + 1; child < stop; child = tree.next[child] ?? stop) {
     if (tree.kind[child] !== Kind.Element) continue
     if (previous >= 0 && sameName(tree, previous, tree, child)) {
-      if (!repeated.has(search.lastRepeated) || !doc.isNamed(child, search.lastRepeated)) {
-        search.lastRepeated = doc.name(child)
-        repeated.add(search.lastRepeated)
-      }
+      if (told !== previous) repeated.add(doc.name(child))
+      told = previous
       continue
     }
     previous = child
