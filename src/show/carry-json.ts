@@ -27,7 +27,8 @@ export function carryJson(report: CarryReport, next: readonly string[]): CarryDo
   }
 }
 
-function plainProblem({
+/** A problem as JSON documents have it: the hint in the message, the shown line left out. */
+export function plainProblem({
   severity,
   code,
   message,

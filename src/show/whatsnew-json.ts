@@ -1,6 +1,7 @@
 import type { Group, GroupPart } from '../core/grouping/group.ts'
 import type { FileKeyChange } from '../core/grouping/key-change.ts'
 import type { VariantTouch } from '../core/facts/whats-new.ts'
+import { plainProblem } from './carry-json.ts'
 import type { WhatsNewDocument } from './whatsnew-document.ts'
 import type { WhatsNewView } from './whatsnew-view.ts'
 
@@ -23,15 +24,7 @@ export function whatsNewJson({ from, to, news, touch, next }: WhatsNewView): Wha
       new: fresh,
     })),
     ...(touch === undefined ? {} : { for: touchJson(touch) }),
-    problems: news.problems.map(({ severity, code, message, path, line, column, input }) => ({
-      severity,
-      code,
-      message,
-      path,
-      line,
-      column,
-      input,
-    })),
+    problems: news.problems.map((each) => ({ ...plainProblem(each), path: each.path })),
     next: [...next],
   }
 }

@@ -106,6 +106,16 @@ describe('grouping', () => {
     expect(groups[1]?.parts[0]?.law).toEqual({ by: 'times', numerator: '2', denominator: '1' })
   })
 
+  test('what came to a mapping goes by the mapping, whatever stands in its name', () => {
+    const groups = groupChanges([
+      {
+        path: 'art.json',
+        changes: [{ kind: 'added', key: 'art/"lamp/lit.png"', old: null, new: '4' }],
+      },
+    ])
+    expect(groups.map(({ pattern }) => pattern)).toEqual(['art/*'])
+  })
+
   test('alike changes in many files are one row, and there a file may be the entry', () => {
     const files = ['lamp', 'bell', 'clasp'].map((name, i): FileChanges => ({
       path: `finds/${name}.json`,

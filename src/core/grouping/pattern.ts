@@ -1,5 +1,5 @@
 import type { KeySegment } from '../keys/key.ts'
-import { keyPattern } from '../keys/key.ts'
+import { keyPattern, keySegments } from '../keys/key.ts'
 import type { KeyChange } from './key-change.ts'
 
 /** Where so many names stand for one another, the name is an identity: a mapping of entries. */
@@ -54,6 +54,8 @@ function patternOfShape(shape: string): string {
 function containerOf({ kind, key }: KeyChange, pattern: string): string {
   if (kind !== 'added' && kind !== 'removed') return pattern
   if (key === '' || pattern.includes('[') || pattern.includes('@')) return pattern
-  const parent = pattern.slice(0, Math.max(0, pattern.lastIndexOf('/')))
-  return parent === '' ? '*' : `${parent}/*`
+  const around = keySegments(pattern)
+    .slice(0, -1)
+    .map(({ name }) => name)
+  return [...around, '*'].join('/')
 }
