@@ -41,9 +41,7 @@ export class CommentedOut {
     const byName = new Map<string, CommentedEntry[]>()
     const { units } = this
     for (let unit = 0; unit < units.length; unit++) {
-      const isComment = units.isComment(unit)
-      if (!isComment && units.own[unit] === units.tree.start[units.node[unit] ?? 0]) continue
-      const own = isComment ? [units.node[unit] ?? 0] : ownComments(units, unit)
+      const own = units.isComment(unit) ? [units.node[unit] ?? 0] : ownComments(units, unit)
       for (const comment of own) {
         for (const entry of this.entriesIn(comment, areMembers)) {
           const name = nameOf(entry.doc, entry.node)

@@ -11,7 +11,6 @@ export function ownComments(units: UnitList, unit: number): number[] {
   const comments: number[] = []
   const own = units.own[unit] ?? 0
   let node = (units.node[unit] ?? 0) - 1
-  if (own === tree.start[node + 1]) return comments
   while (node >= 0 && tree.kind[node] === Kind.Comment && (tree.start[node] ?? 0) >= own)
     comments.unshift(node--)
   return comments

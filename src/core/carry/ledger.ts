@@ -130,8 +130,8 @@ export class Ledger {
     detach(row)
     for (const inner of row.inside ?? []) {
       inner.path = detached(inner.path)
-      inner.from = inner.from === null ? null : detached(inner.from)
-      inner.to = inner.to === null ? null : detached(inner.to)
+      inner.from = detachedValue(inner.from)
+      inner.to = detachedValue(inner.to)
     }
     this.conflicts.push(row)
   }
@@ -148,15 +148,18 @@ export class Ledger {
 
 /** Lets a row outlive the sources that its texts were cut from. */
 function detach(row: Values & { key: string; was?: string }): void {
-  const own = (text: string | null): string | null => (text === null ? null : detached(text))
   const { old, new: fresh, mine, result } = row
   row.key = detached(row.key)
   if (row.was !== undefined) row.was = detached(row.was)
-  row.old = own(old)
+  row.old = detachedValue(old)
   // most rows have two values, each twice
-  row.new = fresh === old ? row.old : own(fresh)
-  row.mine = mine === old ? row.old : mine === fresh ? row.new : own(mine)
-  row.result = result === mine ? row.mine : result === fresh ? row.new : own(result)
+  row.new = fresh === old ? row.old : detachedValue(fresh)
+  row.mine = mine === old ? row.old : mine === fresh ? row.new : detachedValue(mine)
+  row.result = result === mine ? row.mine : result === fresh ? row.new : detachedValue(result)
+}
+
+function detachedValue(text: string | null): string | null {
+  return text === null ? null : detached(text)
 }
 
 function nextOccurrence(key: string): string {

@@ -100,14 +100,16 @@ export class ListMerge {
     const last = written.findLast((cls) => !entries.isComment(cls))
     const trailing = frame.hasTrailingSeparator()
     const lastAt = last === undefined ? -1 : order.classes.lastIndexOf(last)
-    const runs = new SameRuns(entries.matching, input)
+    const runs = new SameRuns(entries.matching, merge.docs[MINE].format.separator)
+    const takesRuns = runs.isWorthwhile && units.fitsMine
     for (let at = 0; at < order.classes.length; at++) {
-      const run = runs.lengthAt(order.classes, at, lastAt)
-      if (run > 0 && units.run(entries.matching.unit(MINE, order.classes[at] ?? -1), run)) {
+      const cls = order.classes[at] ?? -1
+      const run = takesRuns ? runs.lengthAt(order.classes, at, lastAt) : 0
+      if (run > 0) {
+        units.run(entries.matching.unit(MINE, cls), run)
         at += run - 1
         continue
       }
-      const cls = order.classes[at] ?? -1
       const fate = fates.of(cls)
       if (fate === 'out') this.leaveComments(cls, fates, units)
       else this.writeEntry(cls, { fate, units, tell }, at < lastAt || (at === lastAt && trailing))

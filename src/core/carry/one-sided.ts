@@ -3,13 +3,19 @@ import type { Tree } from '../document/tree.ts'
 import type { Doc } from '../formats/doc.ts'
 import { hasPlainName } from '../formats/doc.ts'
 import { canonical } from '../formats/canonical.ts'
-import { areOneElement, isChildless, MOST_UNITS } from '../identity/aligned.ts'
+import {
+  areOneElement,
+  areSame,
+  identityBeside,
+  MOST_UNITS,
+  sharedIdentity,
+} from '../identity/aligned.ts'
 import type { IdentityExpression } from '../identity/expression.ts'
-import { identityOf, identityText } from '../identity/expression.ts'
+import { identityOf } from '../identity/expression.ts'
 import type { Scope } from '../identity/keying.ts'
 import { sameName, sameSlice } from '../identity/links.ts'
-import type { Side, Triple } from '../identity/sides.ts'
-import { MINE, NEW, OLD, SIDES } from '../identity/sides.ts'
+import type { Triple } from '../identity/sides.ts'
+import { MINE, NEW, OLD } from '../identity/sides.ts'
 import { identitySegment, joinKey, quoteName } from '../keys/key.ts'
 import type { Merge, Where } from './merge.ts'
 import type { Nodes } from './recorder.ts'
@@ -172,13 +178,11 @@ export class OneSided {
       const ofItems = options.identities.ofItems(place, kind)
       return identitySegment((ofItems && identityOf(doc, nodes[MINE], ofItems)) ?? [])
     }
-    const name = doc.name(nodes[MINE])
-    const shown = quoteName(name)
+    const shown = quoteName(doc.name(nodes[MINE]))
     if (kind === Kind.Attribute) return `@${shown}`
     if (kind !== Kind.Element) return shown
-    const isPlain = docs.every((each, of) => isChildless(each, nodes[of as Side] ?? 0))
-    if (isPlain && !options.identities.isConfigured(place, name)) return shown
-    const identity = options.identities.ofElements(place, name)
+    const scope = { place, isDocument: false, identities: options.identities }
+    const identity = identityBeside(docs, nodes, scope)
     const found = identity === undefined ? undefined : identityOf(doc, nodes[MINE], identity)
     return found === undefined ? shown : shown + identitySegment(found)
   }
@@ -217,24 +221,18 @@ class ToldApart {
     const doc = this.docs[OLD]
     const kind = doc.kind(nodes[OLD])
     if (kind === Kind.Object || kind === Kind.Array) {
-      if (isOnlyItem(doc.tree, this.container, nodes[OLD]) && this.isSame(nodes)) return true
+      if (isOnlyItem(doc.tree, this.container, nodes[OLD]) && areSame(this.docs, nodes)) return true
       const ofItems = this.scope.identities.ofItems(this.scope.place, kind)
       return ofItems !== undefined && this.addIdentity(nodes, `${kind}`, ofItems)
     }
     if (kind !== Kind.Element) return this.addName(nodes[OLD])
     const name = doc.name(nodes[OLD])
-    const isPlain = this.docs.every((each, side) => isChildless(each, nodes[side as Side]))
     const { identities, place } = this.scope
-    if (identities.isConfigured(place, name) || isPlain)
-      return areOneElement(this.docs, nodes, this.scope) && this.addName(nodes[OLD])
-    const identity = identities.ofElements(place, name)
+    const identity = identityBeside(this.docs, nodes, this.scope)
     if (identity === undefined) return this.addName(nodes[OLD])
+    if (identities.isConfigured(place, name))
+      return areOneElement(this.docs, nodes, this.scope) && this.addName(nodes[OLD])
     return !this.isTaken(nodes[OLD]) && this.addIdentity(nodes, name, identity)
-  }
-
-  private isSame(nodes: Nodes): boolean {
-    const { tree } = this.docs[OLD]
-    return SIDES.every((side) => sameSlice(tree, nodes[OLD], this.docs[side].tree, nodes[side]))
   }
 
   private addName(node: number): boolean {
@@ -253,12 +251,10 @@ class ToldApart {
   }
 
   private addIdentity(nodes: Nodes, name: string, identity: IdentityExpression): boolean {
-    const [old, fresh, mine] = this.docs.map((doc, side) =>
-      identityText(doc, nodes[side as Side], identity),
-    )
-    if (old === undefined || old !== fresh || old !== mine) return false
+    const shared = sharedIdentity(this.docs, nodes, identity)
+    if (shared === undefined) return false
     const count = this.identities.size
-    return this.identities.add(`${name}\0${old}`).size > count
+    return this.identities.add(`${name}\0${shared}`).size > count
   }
 }
 

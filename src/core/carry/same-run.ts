@@ -23,13 +23,19 @@ const PLAIN: ReadonlySet<number> = new Set([
 export class SameRuns {
   private readonly lists: Triple<UnitList> | undefined
 
+  /** @param separator what stands between entries, or '': each of a run has to have one */
   constructor(
     private readonly matching: Matching,
-    { lists }: { lists: Triple<UnitList | undefined> },
+    private readonly separator: string,
   ) {
-    const [old, fresh, mine] = lists
+    const [old, fresh, mine] = matching.lists
     const are = old !== undefined && fresh !== undefined && mine !== undefined
     this.lists = are && mine.length >= LEAST_LENGTH ? [old, fresh, mine] : undefined
+  }
+
+  /** Whether the lists are long enough to look for runs. */
+  get isWorthwhile(): boolean {
+    return this.lists !== undefined
   }
 
   /** How many of the classes from `at` to before `stop` are such a run; 0 where there are not two. */
@@ -54,6 +60,7 @@ export class SameRuns {
       if ((fresh.node[b + count] ?? 0) >= stopNew || (mine.node[c + count] ?? 0) >= stopMine) break
       if (!PLAIN.has(old.tree.kind[old.node[a + count] ?? 0] ?? 0)) break
       if (matching.renamed.has(cls)) break
+      if (this.separator !== '' && (mine.separator[c + count] ?? -1) < 0) break
       count++
     }
     // between the nodes of a run the text is the same; before its first and after its last it need not be

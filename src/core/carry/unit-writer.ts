@@ -113,22 +113,19 @@ export class UnitWriter {
     }
   }
 
-  /**
-   * Writes entries that follow each other with the same text in all documents, as mine has them, each
-   * with its separator; gives false, and writes nothing, where they do not fit as they are.
-   */
-  run(first: number, count: number): boolean {
+  /** Whether units of mine go into the result as they are. */
+  get fitsMine(): boolean {
+    return !this.isMixed && this.form.fits[MINE] === undefined
+  }
+
+  /** Writes entries that follow each other with the same text in all documents, where mine's fit. */
+  run(first: number, count: number): void {
     const list = this.list(MINE)
-    if (this.isMixed || this.form.fits[MINE] !== undefined) return false
     const last = first + count - 1
-    if (this.separator(MINE) !== '')
-      for (let unit = first; unit <= last; unit++)
-        if ((list.separator[unit] ?? -1) < 0) return false
     this.guardLine(MINE, first)
     this.partFromComment(MINE, first)
     this.merge.writer.slice(MINE, list.start[first] ?? 0, list.end[last] ?? 0)
     this.noteEnding(MINE, last)
-    return true
   }
 
   private byParts(

@@ -128,15 +128,8 @@ export class Tree {
 
   /** The node of another tree that a node was copied from, with its text and all that is in it; -1 where there is none. */
   originOf(node: number, other: Tree): number {
-    if (this.like !== other) return -1
-    const { copies, copyStops } = this
-    // nodes are mostly asked for in their order
-    let at = this.lastCopy
-    if (node >= (copyStops[at] ?? 0)) at++
-    if (node < (copies[at] ?? 0) || node >= (copyStops[at] ?? 0)) at = this.copyAround(node)
-    if (at < 0) return -1
-    this.lastCopy = at
-    return node - (copies[at] ?? 0) + (this.origins[at] ?? 0)
+    const at = this.like === other ? this.copyAround(node) : -1
+    return at < 0 ? -1 : node - (this.copies[at] ?? 0) + (this.origins[at] ?? 0)
   }
 
   /** The node after all that were copied together with a node that was copied. */
@@ -146,14 +139,21 @@ export class Tree {
 
   /** The index of the copy that a node is part of; -1 where it is part of none. */
   private copyAround(node: number): number {
-    const { copies } = this
+    const { copies, copyStops } = this
+    const isIn = (at: number): boolean =>
+      node >= (copies[at] ?? Infinity) && node < (copyStops[at] ?? 0)
+    // nodes are mostly asked for in their order
+    if (isIn(this.lastCopy)) return this.lastCopy
+    if (isIn(this.lastCopy + 1)) return ++this.lastCopy
     let [low, high] = [0, copies.length - 1]
     while (low < high) {
       const middle = (low + high + 1) >> 1
       if ((copies[middle] ?? 0) <= node) low = middle
       else high = middle - 1
     }
-    return node >= (copies[low] ?? Infinity) && node < (this.copyStops[low] ?? 0) ? low : -1
+    if (!isIn(low)) return -1
+    this.lastCopy = low
+    return low
   }
 
   /** How many nodes the whole document has, by how many there are up to an offset. */

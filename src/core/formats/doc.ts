@@ -33,9 +33,9 @@ export class Doc {
   isNamed(node: number, name: string): boolean {
     const { tree } = this
     const kind = tree.kind[node]
+    if (kind === Kind.Section || !hasPlainName(tree, node)) return this.name(node) === name
     const start = (tree.start[node] ?? 0) + (kind === Kind.Element || kind === Kind.Member ? 1 : 0)
     const length = (tree.nameEnd[node] ?? 0) - start - (kind === Kind.Member ? 1 : 0)
-    if (kind === Kind.Member && !hasPlainName(tree, node)) return this.name(node) === name
     return length === name.length && tree.source.startsWith(name, start)
   }
 

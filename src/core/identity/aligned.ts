@@ -1,10 +1,11 @@
 import { Kind } from '../document/kind.ts'
 import type { UnitList } from '../document/unit-list.ts'
 import type { Doc } from '../formats/doc.ts'
-import { identityOf } from './expression.ts'
+import type { IdentityExpression } from './expression.ts'
+import { identityText } from './expression.ts'
 import type { Scope } from './keying.ts'
 import { sameSlice } from './links.ts'
-import type { Triple } from './sides.ts'
+import type { Side, Triple } from './sides.ts'
 import { MINE, NEW, OLD } from './sides.ts'
 
 /** Longer lists are matched by key: here each name is compared with all before it. */
@@ -59,7 +60,8 @@ function sharedName(docs: Triple<Doc>, nodes: Triple<number>): string | undefine
   }
 }
 
-function areSame(docs: Triple<Doc>, [old, fresh, mine]: Triple<number>): boolean {
+/** Whether a node has the same text in all documents. */
+export function areSame(docs: Triple<Doc>, [old, fresh, mine]: Triple<number>): boolean {
   return (
     sameSlice(docs[OLD].tree, old, docs[NEW].tree, fresh) &&
     sameSlice(docs[OLD].tree, old, docs[MINE].tree, mine)
@@ -72,15 +74,32 @@ export function areOneElement(docs: Triple<Doc>, nodes: Triple<number>, scope: S
   const { identities, place } = scope
   const name = docs[OLD].name(nodes[OLD])
   if (identities.isConfigured(place, name)) return areSame(docs, nodes)
-  if (isChildless(docs[OLD], nodes[OLD])) {
-    if (isChildless(docs[NEW], nodes[NEW]) && isChildless(docs[MINE], nodes[MINE])) return true
-  }
-  const identity = identities.ofElements(place, name)
-  if (identity === undefined) return true
-  const [old, fresh, mine] = docs.map((doc, side) => {
-    return identityOf(doc, nodes[side] ?? 0, identity)?.join('\0')
-  })
-  return old !== undefined && old === fresh && old === mine
+  const identity = identityBeside(docs, nodes, scope)
+  return identity === undefined || sharedIdentity(docs, nodes, identity) !== undefined
+}
+
+/** The identity of an element whose name stands once in each document; undefined where the name tells it. */
+export function identityBeside(
+  docs: Triple<Doc>,
+  nodes: Triple<number>,
+  { identities, place }: Scope,
+): IdentityExpression | undefined {
+  const name = docs[OLD].name(nodes[OLD])
+  const isPlain = docs.every((doc, side) => isChildless(doc, nodes[side as Side]))
+  if (isPlain && !identities.isConfigured(place, name)) return undefined
+  return identities.ofElements(place, name)
+}
+
+/** The identity that an entry has in all documents; undefined where one lacks it or has another. */
+export function sharedIdentity(
+  docs: Triple<Doc>,
+  nodes: Triple<number>,
+  identity: IdentityExpression,
+): string | undefined {
+  const [old, fresh, mine] = docs.map((doc, side) =>
+    identityText(doc, nodes[side as Side], identity),
+  )
+  return old === fresh && old === mine ? old : undefined
 }
 
 /** Whether an element is nothing but its text: it has neither attributes nor elements. */

@@ -1,7 +1,7 @@
 import { Kind } from '../document/kind.ts'
 import type { UnitList } from '../document/unit-list.ts'
 import type { Doc } from '../formats/doc.ts'
-import { isChildless } from './aligned.ts'
+import { identityBeside } from './aligned.ts'
 import type { Means, Scope } from './keying.ts'
 import { groupOf, Keying } from './keying.ts'
 import type { Side, Triple } from './sides.ts'
@@ -101,13 +101,8 @@ export class Matching {
     const doc = this.docs[side]
     const node = this.lists[side]?.node[unit] ?? 0
     if (doc.kind(node) !== Kind.Element || this.scope.isDocument) return { by: 'single' }
-    const name = doc.name(node)
-    const { identities, place } = this.scope
-    const isPlain = SIDES.every((each) =>
-      isChildless(this.docs[each], this.lists[each]?.node[unit] ?? 0),
-    )
-    if (isPlain && !identities.isConfigured(place, name)) return { by: 'single' }
-    const identity = identities.ofElements(place, name)
+    const nodes = triple((each) => this.lists[each]?.node[unit] ?? 0)
+    const identity = identityBeside(this.docs, nodes, this.scope)
     return identity === undefined ? { by: 'single' } : { by: 'identity', identity }
   }
 

@@ -19,7 +19,7 @@ export interface Law {
 }
 
 /** The config names the identity, so that a document of one entry is told apart like one of many. */
-const IDENTITY = new Map([
+export const IDENTITY = new Map([
   ['find', '@id'],
   ['find/find', '@id'],
   ['finds', 'id'],

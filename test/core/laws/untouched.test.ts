@@ -5,6 +5,7 @@ import { carryText } from '../../../src/core/carry/carry-text.ts'
 import { SameRuns } from '../../../src/core/carry/same-run.ts'
 import { formatNamed } from '../../../src/core/formats/index.ts'
 import type { Texts } from './laws.ts'
+import { IDENTITY } from './laws.ts'
 import type { Entry, Model, Story } from './model.ts'
 import { PLAIN, stories } from './model.ts'
 import type { Renderer } from './render.ts'
@@ -29,13 +30,6 @@ const among = (model: Model): Model => ({
   ...model,
   entries: [...UNTOUCHED, ...model.entries, ...UNTOUCHED.map((e) => ({ ...e, id: `${e.id}end` }))],
 })
-
-const IDENTITY = new Map([
-  ['find', '@id'],
-  ['find/find', '@id'],
-  ['finds', 'id'],
-  ['finds/parts', 'id'],
-])
 
 function carried({ name, render }: Renderer, { old, fresh, mine }: Story): CarriedText {
   const texts: Texts = [render(old, PLAIN), render(fresh, PLAIN), render(mine, PLAIN)]
