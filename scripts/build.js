@@ -1,4 +1,5 @@
-// Bundles src/ into dist/program.cjs, which bin/ runs with V8's code cache beside it.
+// Bundles src/ into dist/program.cjs, and dist/crew-member.cjs for threads, which bin/ runs with V8's code
+// cache beside them.
 import { readFile, rm, writeFile } from 'node:fs/promises'
 import { build } from 'esbuild'
 
@@ -35,7 +36,7 @@ await build({
 })
 await build({
   ...shared,
-  entryPoints: { program: 'src/cli.ts' },
+  entryPoints: { program: 'src/cli.ts', 'crew-member': 'src/workspace/carry/crew-member.ts' },
   plugins: [
     {
       name: 'apart',
@@ -53,11 +54,14 @@ await build({
 })
 
 // What is all ASCII is read as one byte a character, which is faster; regular expressions are left with a few others.
-const program = await readFile('dist/program.cjs', 'utf8')
 const escaped = (character) => `\\u${character.charCodeAt(0).toString(16).padStart(4, '0')}`
 // Hashing is loaded when something is hashed: a carry without conflicts hashes nothing.
 const LAZY = "{get createHash(){return require('node:crypto').createHash}}"
-await writeFile(
-  'dist/program.cjs',
-  program.replace(/[^\0-\x7f]/g, escaped).replaceAll('=require("node:crypto")', `=${LAZY}`),
-)
+for (const name of ['program', 'crew-member']) {
+  const file = `dist/${name}.cjs`
+  const code = await readFile(file, 'utf8')
+  await writeFile(
+    file,
+    code.replace(/[^\0-\x7f]/g, escaped).replaceAll('=require("node:crypto")', `=${LAZY}`),
+  )
+}

@@ -37,4 +37,3 @@ export async function main(argv: string[], root: string): Promise<void> {
 }
 
 export { COMMANDS } from './commands/index.ts'
-export { serveCrew } from './workspace/carry/crew-member.ts'

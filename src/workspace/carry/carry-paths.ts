@@ -121,7 +121,7 @@ async function carryPairs(
   }
   const { signal, progress } = request
   if (request.crew !== undefined && pairs.length >= CREW_FROM) {
-    await carryByCrew({ entry: request.crew, job, pairs, report, signal, progress })
+    await carryByCrew({ entry: request.crew, job, pairs, output, report, signal, progress })
     return
   }
   const context = contextOf(job)

@@ -1,36 +1,83 @@
 import { parentPort, workerData } from 'node:worker_threads'
 import type { CarryReport } from '../../core/carry/report.ts'
+import type { FolderContext } from './carry-entry.ts'
 import { carryPair } from './carry-entry.ts'
 import type { Failure } from '../failure.ts'
 import { asFailure } from '../failure.ts'
 import type { FolderJob } from './folder-job.ts'
 import { contextOf } from './folder-job.ts'
+import type { ResultWriter } from './output.ts'
 import { NO_OUTPUT, Output } from './output.ts'
 import type { FilePair } from './pair-files.ts'
 
-/** Files to carry. */
-export type Task = FilePair[]
+/** So many files are a task, which one thread takes on as a whole. */
+const AT_ONCE = 25
 
-/** What came of a task, or what kept it from being done. */
+/** All files of a folder, and the number of the next task, which is counted up by whoever takes it. */
+export interface CrewTasks {
+  pairs: readonly FilePair[]
+  /** One number in memory that all threads share. */
+  next: Int32Array
+}
+
+/** What a thread is sent. */
+export interface CrewJob {
+  job: FolderJob
+  tasks: CrewTasks
+}
+
+/** What is to be told of one task. */
+export interface DoneTask {
+  task: number
+  done: number
+  report: CarryReport
+}
+
+/** What a thread tells: a task that it has done, the failure that ends it, or that no task is left. */
 export type Answer =
-  { report: CarryReport; done: number } | { failure: Pick<Failure, 'code' | 'message' | 'details'> }
+  DoneTask | { failure: Pick<Failure, 'code' | 'message' | 'details'> } | 'finished'
 
-/** One thread of a crew: carries the files that it is given, and tells what came of them. */
-export function serveCrew(): void {
-  const job = workerData as FolderJob // the crew sends nothing else
-  const context = contextOf(job)
-  const output = job.folder === undefined ? NO_OUTPUT : Output.into(job.folder)
-  parentPort?.on('message', (task: Task) => {
+/**
+ * Carries files as long as there are tasks that nobody has taken.
+ *
+ * @param tell told after each task
+ * @param pause called before each file; ends the work where it throws
+ */
+export async function carryShare(
+  { pairs, next }: CrewTasks,
+  context: FolderContext,
+  output: ResultWriter,
+  tell: (done: DoneTask) => void,
+  pause?: () => Promise<void>,
+): Promise<void> {
+  for (;;) {
+    const task = Atomics.add(next, 0, 1)
+    const files = pairs.slice(task * AT_ONCE, (task + 1) * AT_ONCE)
+    if (files.length === 0) return
     const report: CarryReport = { files: [], problems: [] }
-    const answer = async (): Promise<Answer> => {
-      try {
-        for (const pair of task) await carryPair(context, output, pair, report)
-        return { report, done: task.length }
-      } catch (error) {
-        const { code, message, details } = asFailure(error)
-        return { failure: { code, message, details: { ...details, cause: undefined } } }
-      }
+    for (const pair of files) {
+      await pause?.()
+      await carryPair(context, output, pair, report)
     }
-    void answer().then((told) => parentPort?.postMessage(told))
-  })
+    tell({ task, done: files.length, report })
+  }
+}
+
+/**
+ * One thread of a crew: carries its share, and tells what came of it.
+ *
+ * @param atEnd called when all is done and before that is told, since then the thread may be ended
+ */
+export async function serveCrew(atEnd: () => void): Promise<void> {
+  const { job, tasks } = workerData as CrewJob // the crew sends nothing else
+  const output = job.folder === undefined ? NO_OUTPUT : Output.into(job.folder)
+  const tell = (answer: Answer): void => parentPort?.postMessage(answer)
+  try {
+    await carryShare(tasks, contextOf(job), output, tell)
+    atEnd()
+    tell('finished')
+  } catch (error) {
+    const { code, message, details } = asFailure(error)
+    tell({ failure: { code, message, details: { ...details, cause: undefined } } })
+  }
 }

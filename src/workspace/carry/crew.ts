@@ -1,15 +1,17 @@
 import { availableParallelism } from 'node:os'
 import { Worker } from 'node:worker_threads'
 import type { CarryReport } from '../../core/carry/report.ts'
-import type { Answer, Task } from './crew-member.ts'
+import { breathe } from '../breathe.ts'
 import { Failure } from '../failure.ts'
+import type { Answer, CrewJob, CrewTasks, DoneTask } from './crew-member.ts'
+import { carryShare } from './crew-member.ts'
 import type { FolderJob } from './folder-job.ts'
+import { contextOf } from './folder-job.ts'
+import type { ResultWriter } from './output.ts'
 import type { FilePair } from './pair-files.ts'
 
 /** From this many files on a crew is worth its start. */
 export const CREW_FROM = 1000
-/** So many files are given to a thread at once. */
-const AT_ONCE = 25
 const MOST_THREADS = 8
 
 export interface CrewWork {
@@ -17,56 +19,48 @@ export interface CrewWork {
   entry: string
   job: FolderJob
   pairs: readonly FilePair[]
+  output: ResultWriter
   report: CarryReport
   signal?: AbortSignal | undefined
   progress?: ((done: number, total: number) => void) | undefined
 }
 
 /**
- * Carries the files of a folder in as many threads as the machine has cores. Each reads, merges and
- * writes its files and sends what is to be told of them.
+ * Carries the files of a folder in as many threads as the machine has cores, this one among them. Each
+ * reads, merges and writes files as long as there are any, and tells what is to be told of them.
  *
  * @throws what a thread met first; then all threads have ended
  */
 export async function carryByCrew(work: CrewWork): Promise<void> {
-  const { entry, job, pairs, report, signal, progress } = work
+  const { entry, job, pairs, output, report, signal, progress } = work
+  const tasks: CrewTasks = { pairs, next: new Int32Array(new SharedArrayBuffer(4)) }
   const told: CarryReport[] = []
-  let next = 0
-  let done = 0
-  const threads = Math.min(availableParallelism(), MOST_THREADS, Math.ceil(pairs.length / AT_ONCE))
+  let count = 0
+  const take = ({ task, done, report: ofTask }: DoneTask): void => {
+    told[task] = ofTask
+    count += done
+    progress?.(count, pairs.length)
+  }
+  const threads = Math.min(availableParallelism(), MOST_THREADS)
+  const workerData: CrewJob = { job, tasks }
+  const resourceLimits = { maxYoungGenerationSizeMb: 64 }
   const crew = Array.from(
-    { length: threads },
-    () => new Worker(entry, { workerData: job, resourceLimits: { maxYoungGenerationSizeMb: 64 } }),
+    { length: threads - 1 },
+    () => new Worker(entry, { workerData, resourceLimits }),
   )
-  const run = (worker: Worker): Promise<void> =>
-    new Promise((resolve, reject) => {
-      let task = 0
-      const give = (): void => {
-        task = next++
-        const files: Task = pairs.slice(task * AT_ONCE, (task + 1) * AT_ONCE)
-        if (files.length === 0) resolve()
-        else worker.postMessage(files)
-      }
-      signal?.addEventListener('abort', () => {
-        reject(signal.reason as Error)
-      })
-      worker.on('error', reject)
-      worker.on('message', (answer: Answer) => {
-        if ('failure' in answer) {
-          const { code, message, details } = answer.failure
-          reject(new Failure(code, message, details))
-          return
-        }
-        told[task] = answer.report
-        done += answer.done
-        progress?.(done, pairs.length)
-        give()
-      })
-      give()
-    })
-  try {
+  let hasFailed = false
+  const pause = async (): Promise<void> => {
+    await breathe()
     signal?.throwIfAborted()
-    await Promise.all(crew.map(run))
+    if (hasFailed) throw new Error('another thread failed') // whose failure is thrown before this one
+  }
+  try {
+    const others = Promise.all(crew.map((worker) => answersOf(worker, take, signal)))
+    others.catch(() => {
+      hasFailed = true
+    })
+    const own = carryShare(tasks, contextOf(job), output, take, pause)
+    await Promise.all([others, own])
   } finally {
     await Promise.all(crew.map((worker) => worker.terminate()))
   }
@@ -75,4 +69,25 @@ export async function carryByCrew(work: CrewWork): Promise<void> {
     report.files.push(...files)
     report.problems.push(...problems)
   }
+}
+
+/** Takes what a thread has done until it has finished. */
+function answersOf(
+  worker: Worker,
+  take: (done: DoneTask) => void,
+  signal: AbortSignal | undefined,
+): Promise<void> {
+  return new Promise((resolve, reject) => {
+    signal?.addEventListener('abort', () => {
+      reject(signal.reason as Error)
+    })
+    worker.on('error', reject)
+    worker.on('message', (answer: Answer) => {
+      if (answer === 'finished') resolve()
+      else if ('failure' in answer) {
+        const { code, message, details } = answer.failure
+        reject(new Failure(code, message, details))
+      } else take(answer)
+    })
+  })
 }
