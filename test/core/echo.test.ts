@@ -47,6 +47,14 @@ function nodesOf({ kind, start, end, nameEnd, bodyStart, bodyEnd, next, length }
   )
 }
 
+/** A tree with what is left out of it put in. */
+function whole(tree: Tree): Tree {
+  return tree.left === undefined ? tree : tree.with(tree.left.of, tree.left.stretches)
+}
+
+/** So many finds make a document long enough to leave out what it shares with another. */
+const MANY: Find[] = Array.from({ length: 700 }, (_, i) => ({ name: `m${i}`, worth: i, parts: [] }))
+
 test.each<[Format, (release: readonly Find[]) => string]>([
   [xml, (release) => `<finds>\n${release.map(asXml).join('\n')}\n</finds>`],
   [json, (release) => `{ "finds": [${release.map(asJson).join(', ')}] }`],
@@ -67,4 +75,24 @@ test.each<[Format, (release: readonly Find[]) => string]>([
   )
   expect(copied).toHaveBeenCalled()
   copied.mockRestore()
+})
+
+test.each<[Format, (release: readonly Find[]) => string]>([
+  [xml, (release) => `<finds>\n${release.map(asXml).join('\n')}\n</finds>`],
+  [json, (release) => `{ "finds": [${release.map(asJson).join(', ')}], "end": {} }`],
+])('what is left out of a long document is put in where it stands (%#)', (format, write) => {
+  let leftOut = 0
+  fc.assert(
+    fc.property(releases, fc.nat({ max: MANY.length }), ([old, fresh], place) => {
+      const among = (some: readonly Find[]): string =>
+        write([...MANY.slice(0, place), ...some, ...MANY.slice(place)])
+      const reader = format.reader([])
+      const alone = reader.read(among(fresh))
+      const after = reader.read(among(fresh), reader.read(among(old)))
+      if (after.tree.length < alone.tree.length) leftOut++
+      expect(nodesOf(whole(after.tree))).toEqual(nodesOf(alone.tree))
+    }),
+    { numRuns: 25 },
+  )
+  expect(leftOut).toBe(25)
 })

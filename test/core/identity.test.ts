@@ -222,9 +222,9 @@ describe('sequences', () => {
   })
 
   test('the fewest entries are taken for moved', () => {
-    expect(displaced([1, 2, 3, 4, 5], [2, 3, 4, 5, 1])).toEqual([1])
-    expect(displaced([1, 2, 3], [3, 2, 1])).toHaveLength(2)
-    expect(displaced([1, 2, 3], [1, 2, 3])).toEqual([])
+    expect(displaced([1, 2, 3, 4, 5], [2, 3, 4, 5, 1], () => 0)).toEqual([1])
+    expect(displaced([1, 2, 3], [3, 2, 1], () => 0)).toHaveLength(2)
+    expect(displaced([1, 2, 3], [1, 2, 3], () => 0)).toEqual([])
   })
 
   test('moves are told once, and a clash of orders as a note', () => {

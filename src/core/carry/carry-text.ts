@@ -1,40 +1,16 @@
 import { isBlank } from '../document/characters.ts'
-import { Tree } from '../document/tree.ts'
-import { Doc } from '../formats/doc.ts'
-import type { DialectReader, DialectSettings, Format, Reading } from '../formats/format.ts'
-import { foldName } from '../formats/format.ts'
-import { Identities } from '../identity/identities.ts'
+import type { DialectReader, Reading } from '../formats/format.ts'
 import type { Triple } from '../identity/sides.ts'
 import { MINE, NEW, OLD, SIDE_NAMES, SIDES, triple } from '../identity/sides.ts'
-import { Ledger } from './ledger.ts'
-import type { Change, Conflict } from './ledger.ts'
+import type { Change, Conflict, InputProblem } from './ledger.ts'
 import { lineEndsOf, pickForm, toLineEnds } from './line-ends.ts'
 import { locate } from './locate.ts'
-import { Merge } from './merge.ts'
+import type { CarryOptions } from './merge-texts.ts'
+import { mergeTexts } from './merge-texts.ts'
 import { pick } from './pick.ts'
 import type { LocatedProblem } from './report.ts'
 
-export interface CarryOptions {
-  format: Format
-  /** What is said of the dialect; all else is inferred from vanilla's files. */
-  dialect?: DialectSettings | undefined
-  /** The file's path in reports and in the names of conflicts: relative, with `/`. */
-  path: string
-  /** Place to identity, as the config says; everything else is inferred. */
-  identity?: ReadonlyMap<string, string>
-  /** Places where the order of entries matters. */
-  ordered?: ReadonlySet<string>
-  /** Places whose value is a list, and what separates its items. */
-  lists?: ReadonlyMap<string, string>
-  /** Groups of places whose keys only make sense together: what is in question there is one question. */
-  together?: readonly (readonly string[])[]
-  /** A key whose places are told with its change. */
-  explain?: string | undefined
-  /** Shown the documents when they have been merged, for whoever wants to know more of them. */
-  inspect?: ((docs: Triple<Doc>) => void) | undefined
-  /** Without an old nothing is known of who changed what: every difference is a question. */
-  everyDifference?: boolean
-}
+export type { CarryOptions } from './merge-texts.ts'
 
 export interface CarriedText {
   /** The result; undefined where an input is malformed. */
@@ -54,7 +30,6 @@ export interface CarriedText {
  * for a file that both brought.
  */
 export function carryText(texts: Triple<string | undefined>, options: CarryOptions): CarriedText {
-  const ledger = new Ledger(options.path)
   const ends = triple((side) => lineEndsOf(texts[side]))
   const uniform = SIDES.every((side) => ends[side] !== 'mixed')
   const target = pick(triple((side) => (ends[side] === 'none' ? undefined : ends[side]))) ?? 'lf'
@@ -65,33 +40,24 @@ export function carryText(texts: Triple<string | undefined>, options: CarryOptio
     const source = sources[side]
     return source === undefined ? undefined : readOnce(source, reader, read)
   })
-  for (const side of SIDES) {
-    for (const problem of readings[side]?.problems ?? [])
-      ledger.problem({ ...problem, input: SIDE_NAMES[side] })
+  const problems = problemsOf(readings)
+  if (problems.some((problem) => problem.severity === 'error')) {
+    return {
+      text: undefined,
+      changes: [],
+      conflicts: [],
+      problems: locate(problems, sources, options.path),
+      identities: new Map<string, string>(),
+      dialect: '',
+    }
   }
-  const none = { changes: [], conflicts: [], identities: new Map<string, string>(), dialect: '' }
-  if (ledger.problems.some((problem) => problem.severity === 'error')) {
-    return { text: undefined, ...none, problems: locate(ledger.problems, sources, options.path) }
-  }
-  warnOfLaxness(readings, ledger)
-  const empty = new Doc(options.format, new Tree(''), reader)
-  const docs = docsOf(readings, (tree) => new Doc(options.format, tree, reader), empty)
-  const present = triple((side) => readings[side] !== undefined)
-  const known = docs.filter((_, side) => present[side] === true)
-  const identities = new Identities(known, options.identity ?? new Map<string, string>())
   const lineEnd = uniform ? '\n' : LINE_END[target === 'mixed' ? 'lf' : target]
-  const everyDifference = options.everyDifference === true
-  const placeName = (place: string): string => foldName(options.format, place)
-  const merged = new Merge(docs, present, ledger, {
+  problems.push(...laxnessOf(readings))
+  const {
+    text: merged,
+    ledger,
     identities,
-    lineEnd,
-    everyDifference,
-    ordered: new Set([...(options.ordered ?? [])].map(placeName)),
-    lists: new Map([...(options.lists ?? [])].map(([place, by]) => [placeName(place), by])),
-    together: (options.together ?? []).map((places) => places.map(placeName)),
-    explain: options.explain,
-  }).run()
-  options.inspect?.(docs)
+  } = mergeTexts({ readings, reader, lineEnd, problems }, options)
   const told = {
     conflicts: ledger.conflicts,
     problems: locate(ledger.problems, sources, options.path),
@@ -100,7 +66,7 @@ export function carryText(texts: Triple<string | undefined>, options: CarryOptio
       .filter((said) => said !== '')
       .join(', '),
   }
-  if (everyDifference) return { text: texts[MINE], changes: [], ...told }
+  if (options.everyDifference === true) return { text: texts[MINE], changes: [], ...told }
   const tails = triple((side) => tailOf(sources[side]))
   const ended = withTail(merged, tails[pickForm(tails) ?? MINE] ?? '')
   const text = uniform ? (toLineEnds(ended, target) ?? '') : ended
@@ -114,21 +80,6 @@ function readOnce(source: string, reader: DialectReader, known: Map<string, Read
   const reading = known.get(source) ?? reader.read(source, like)
   known.set(source, reading)
   return reading
-}
-
-function docsOf(
-  readings: Triple<Reading | undefined>,
-  make: (tree: Tree) => Doc,
-  empty: Doc,
-): Triple<Doc> {
-  const docs = new Map<Tree, Doc>()
-  return triple((side) => {
-    const tree = readings[side]?.tree
-    if (tree === undefined) return empty
-    const doc = docs.get(tree) ?? make(tree)
-    docs.set(tree, doc)
-    return doc
-  })
 }
 
 /** What shows the dialect: what vanilla has, or mine where there is nothing else. */
@@ -158,11 +109,19 @@ function withTail(text: string, tail: string): string {
   return text.slice(0, text.length - (tailOf(text) ?? '').length) + tail
 }
 
-function warnOfLaxness(readings: Triple<Reading | undefined>, ledger: Ledger): void {
+/** What is wrong with each input. */
+function problemsOf(readings: Triple<Reading | undefined>): InputProblem[] {
+  return SIDES.flatMap((side) =>
+    (readings[side]?.problems ?? []).map((problem) => ({ ...problem, input: SIDE_NAMES[side] })),
+  )
+}
+
+/** What mine uses of a laxer dialect than vanilla's files. */
+function laxnessOf(readings: Triple<Reading | undefined>): InputProblem[] {
   const vanilla = traitsOf(
     [readings[OLD], readings[NEW]].filter((reading) => reading !== undefined),
   )
-  for (const lax of readings[MINE]?.lax ?? []) {
-    if (!vanilla.has(lax.trait)) ledger.problem({ ...lax.warning, input: 'mine' })
-  }
+  return (readings[MINE]?.lax ?? [])
+    .filter(({ trait }) => !vanilla.has(trait))
+    .map(({ warning }) => ({ ...warning, input: 'mine' }))
 }

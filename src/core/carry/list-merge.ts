@@ -81,7 +81,13 @@ export class ListMerge {
 
   private tellOrder(fates: Fates, tell: ListTeller): ResultOrder {
     tell.duplicates()
-    const order = resultOrder(this.entries.matching, (cls) => fates.isInResult(cls))
+    const { entries, merge } = this
+    const order = resultOrder(
+      entries.matching,
+      (cls) => fates.isInResult(cls),
+      (cls) => merge.options.leftOutBehind.get(entries.matching.node(OLD, cls)) ?? 0,
+    )
+    if (order.missesMoved) merge.needsAll = true
     if (this.isOrdered()) tell.moves(order.moved, order.clash)
     return order
   }

@@ -42,6 +42,8 @@ export interface MergeOptions {
   together: readonly (readonly string[])[]
   /** A key whose places are told with its change. */
   explain: string | undefined
+  /** Nodes of old to how many entries were left out of all documents behind each. */
+  leftOutBehind: ReadonlyMap<number, number>
 }
 
 /** Whose text of a value stands, or the text that was made from all. */
@@ -62,6 +64,8 @@ export class Merge {
   private readonly oneSided: OneSided
   /** Whether the last line written is a comment that belongs to no entry: what follows must not take it over. */
   endsInFreeComment = false
+  /** Whether something is to be told of entries that were left out of the documents: then this merge is void. */
+  needsAll = false
   private knownSteps: { inputs: Triple<string>; result: string } | undefined
 
   constructor(

@@ -9,6 +9,8 @@ export interface ResultOrder {
   moved: ReadonlyMap<number, 'vanilla' | 'mine' | 'both'>
   /** Entries that vanilla moved and that stand as mine has them, since both re-ordered differently. */
   clash: readonly number[]
+  /** Whether entries that were left out of the documents are among those that were moved. */
+  missesMoved: boolean
 }
 
 /**
@@ -17,11 +19,16 @@ export interface ResultOrder {
  * after the nearest one before it that the result has.
  *
  * @param inResult whether a class is in the result
+ * @param leftOutBehind how many entries were left out of all documents behind one
  */
-export function resultOrder(matching: Matching, inResult: (cls: number) => boolean): ResultOrder {
+export function resultOrder(
+  matching: Matching,
+  inResult: (cls: number) => boolean,
+  leftOutBehind: (cls: number) => number,
+): ResultOrder {
   if (matching.isAligned) {
     const classes = matching.classOf[MINE].filter(inResult)
-    return { classes, moved: new Map<number, 'mine'>(), clash: [] }
+    return { classes, moved: new Map<number, 'mine'>(), clash: [], missesMoved: false }
   }
   const shared = (side: Side): number[] =>
     matching.classOf[side].filter((cls) => isCommon(matching, cls))
@@ -34,11 +41,20 @@ export function resultOrder(matching: Matching, inResult: (cls: number) => boole
       ? inNewOrder(matching, inResult)
       : matching.classOf[MINE].filter(inResult)
   const moved = new Map<number, 'vanilla' | 'mine' | 'both'>()
-  if (mineMoved) for (const cls of displaced(old, mine)) moved.set(cls, agree ? 'both' : 'mine')
-  else if (vanillaMoved) for (const cls of displaced(old, fresh)) moved.set(cls, 'vanilla')
-  const clash = vanillaMoved && mineMoved && !agree ? displaced(old, fresh) : []
-  return { classes: withRuns(matching, skeleton, inResult), moved, clash }
+  const byMine = mineMoved ? displaced(old, mine, leftOutBehind) : []
+  const byVanilla = vanillaMoved && !agree ? displaced(old, fresh, leftOutBehind) : []
+  for (const cls of byMine) moved.set(cls, agree ? 'both' : 'mine')
+  if (!mineMoved) for (const cls of byVanilla) moved.set(cls, 'vanilla')
+  return {
+    classes: withRuns(matching, skeleton, inResult),
+    moved,
+    clash: mineMoved ? byVanilla : [],
+    missesMoved: byMine.includes(LEFT_OUT) || byVanilla.includes(LEFT_OUT),
+  }
 }
+
+/** In place of a class: an entry that was left out. */
+const LEFT_OUT = -1
 
 /** Whether a class is an entry that all three have; comments do not tell an order. */
 function isCommon(matching: Matching, cls: number): boolean {
@@ -127,8 +143,13 @@ function entriesBefore(matching: Matching, sequence: readonly number[]): Map<num
 /**
  * The entries of `after` that must have been moved to get from `before` to it: all that are not in a
  * longest common subsequence, which for two orders of the same entries is a longest increasing one.
+ * What was left out behind an entry is behind it in both, and counts like any other.
  */
-export function displaced(before: readonly number[], after: readonly number[]): number[] {
+export function displaced(
+  before: readonly number[],
+  after: readonly number[],
+  leftOutBehind: (cls: number) => number,
+): number[] {
   // what both begin and end with has not moved
   let start = 0
   let [stopBefore, stop] = [before.length, after.length]
@@ -137,9 +158,24 @@ export function displaced(before: readonly number[], after: readonly number[]): 
     stopBefore--
     stop--
   }
-  const place = new Map<number, number>()
-  for (let i = start; i < stopBefore; i++) place.set(before[i] ?? -1, i)
-  const middle = after.slice(start, stop)
-  const stays = longestIncreasing(middle.map((cls) => place.get(cls) ?? -1))
-  return middle.filter((_, i) => stays[i] === 0)
+  const places = new Map<number, number>()
+  let place = 0
+  for (let i = start; i < stopBefore; i++) {
+    const cls = before[i] ?? -1
+    places.set(cls, place)
+    place += 1 + leftOutBehind(cls)
+  }
+  const sequence: number[] = []
+  const classes: number[] = []
+  for (let i = start; i < stop; i++) {
+    const cls = after[i] ?? -1
+    const first = places.get(cls) ?? -1
+    const last = first + leftOutBehind(cls)
+    for (let each = first; each <= last; each++) {
+      sequence.push(each)
+      classes.push(each === first ? cls : LEFT_OUT)
+    }
+  }
+  const stays = longestIncreasing(sequence)
+  return classes.filter((_, i) => stays[i] === 0)
 }

@@ -6,6 +6,8 @@ import type { Tree } from './tree.ts'
 const LEAST_LENGTH = 64
 /** What is shorter is scanned whole where it is not the same as a whole. */
 const LEAST_ENTERED = 512
+/** What a longer document shares with the other is left out of its nodes; of a shorter one it is copied at once. */
+const LEAST_SOURCE = 1 << 16
 /** So many entries are compared at once at most. */
 const MOST_AT_ONCE = 1024
 /** So many entries ahead it is looked for where the two documents meet again. */
@@ -19,8 +21,8 @@ const MISSES = new Int32Array(MAX_DEPTH + 2)
 
 /**
  * Reads a document after another of the same kind: where an entry has the text of one that the other
- * document has at this place, its nodes are copied instead of scanned. Most of a release is as it was
- * in the release before, so most of it is scanned once.
+ * document has at this place, its nodes are copied instead of scanned, or left out (`Tree.with` puts
+ * them in). Most of a release is as it was in the release before, so most of it is scanned once.
  *
  * For each depth a cursor tells which node of the other document is awaited next. A wrong cursor costs
  * time and nothing else: what is copied has been compared.
@@ -29,6 +31,7 @@ export class Echo {
   private readonly cursor = CURSOR
   private readonly stop = STOP
   private readonly misses = MISSES
+  private readonly leavesOut: boolean
 
   /**
    * @param known a tree that was read without a problem, in the same dialect
@@ -38,6 +41,7 @@ export class Echo {
     private readonly known: Tree,
     private readonly tree: Tree,
   ) {
+    this.leavesOut = tree.source.length >= LEAST_SOURCE
     this.enter(rootOf(known), 1)
   }
 
@@ -62,7 +66,8 @@ export class Echo {
       if (!this.isSame(node, at)) continue
       const last = this.lastSame(node, stop, at)
       const after = this.known.next[last] ?? stop
-      this.tree.copy(this.known, node, after, at)
+      if (this.leavesOut) this.tree.leaveOut(this.known, node, after, at)
+      else this.tree.copy(this.known, node, after, at)
       this.cursor[depth] = after
       this.misses[depth] = 0
       return at + (this.known.end[last] ?? 0) - (this.known.start[node] ?? 0)

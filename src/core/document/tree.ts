@@ -1,4 +1,5 @@
 import { Kind } from './kind.ts'
+import { Stretches } from './stretches.ts'
 
 /** Where a node stands and what it is; offsets are half-open, in UTF-16 code units of the source. */
 export interface NodeSpans {
@@ -37,6 +38,8 @@ export class Tree {
   bodyStart: Int32Array
   bodyEnd: Int32Array
   next: Int32Array
+  /** What is left out of this tree, since another has it; undefined where nothing is. */
+  left: { of: Tree; stretches: Stretches } | undefined
   /** The tree that nodes were copied from, and which: from one node here to another, and the first one there. */
   private like: Tree | undefined
   private readonly copies: number[] = []
@@ -112,6 +115,16 @@ export class Tree {
     const length = first + stop - node
     if (length > this.kind.length) this.grow(Math.max(length, this.expected(at)))
     const shift = at - (from.start[node] ?? 0)
+    this.put(from, node, stop, shift)
+    this.like = from
+    this.copies.push(first)
+    this.copyStops.push(length)
+    this.origins.push(node)
+  }
+
+  /** Adds nodes of another tree whose text stands `shift` code units further on in this one; there has to be room. */
+  private put(from: Tree, node: number, stop: number, shift: number): void {
+    const first = this.length
     this.kind.set(from.kind.subarray(node, stop), first)
     copyShifted(from.start, this.start, node, stop, first, shift)
     copyShifted(from.end, this.end, node, stop, first, shift)
@@ -119,11 +132,69 @@ export class Tree {
     copyShifted(from.bodyStart, this.bodyStart, node, stop, first, shift)
     copyShifted(from.bodyEnd, this.bodyEnd, node, stop, first, shift)
     copyShifted(from.next, this.next, node, stop, first, first - node)
-    this.length = length
-    this.like = from
-    this.copies.push(first)
-    this.copyStops.push(length)
-    this.origins.push(node)
+    this.length = first + stop - node
+  }
+
+  /** Notes siblings of another tree, from `node` to before `stop`, whose text stands at `at` in this one, too. */
+  leaveOut(from: Tree, node: number, stop: number, at: number): void {
+    this.left ??= { of: from, stretches: new Stretches() }
+    this.left.stretches.add(this.length, node, stop, at)
+  }
+
+  /**
+   * The same document with nodes of another tree put in where stretches say.
+   *
+   * @param from the tree that the stretches speak of
+   */
+  with(from: Tree, stretches: Stretches): Tree {
+    const { before, at } = stretches
+    const counts = stretches.stop.map((stop, i) => stop - (stretches.from[i] ?? 0))
+    const tree = new Tree(
+      this.source,
+      counts.reduce((sum, count) => sum + count, this.length),
+    )
+    let node = 0
+    let added = 0
+    for (let i = 0; i <= before.length; i++) {
+      const stop = before[i] ?? this.length
+      tree.put(this, node, stop, 0)
+      for (let each = node; each < stop; each++) {
+        // what begins before the stretch that follows may reach over it
+        let inside = 0
+        const next = this.next[each] ?? 0
+        for (let j = i; (before[j] ?? Infinity) <= next; j++) {
+          if (before[j] === next && (at[j] ?? 0) >= (this.end[each] ?? 0)) break
+          inside += counts[j] ?? 0
+        }
+        tree.next[each + added] = next + added + inside
+      }
+      if (i === before.length) break
+      tree.copy(from, stretches.from[i] ?? 0, stretches.stop[i] ?? 0, at[i] ?? 0)
+      added += counts[i] ?? 0
+      node = stop
+    }
+    return tree
+  }
+
+  /** The same document without some of its nodes: siblings with all that is in them, in their order. */
+  without(ranges: NodeRanges): Tree {
+    const { from, stop } = ranges
+    const tree = new Tree(this.source, this.length - ranges.before(this.length))
+    let node = 0
+    let removed = 0
+    for (let i = 0; i <= from.length; i++) {
+      const end = from[i] ?? this.length
+      tree.put(this, node, end, 0)
+      for (let each = node; each < end; each++) {
+        const next = this.next[each] ?? 0
+        let inside = 0
+        for (let j = i; (from[j] ?? Infinity) < next; j++) inside += (stop[j] ?? 0) - (from[j] ?? 0)
+        tree.next[each - removed] = next - removed - inside
+      }
+      node = stop[i] ?? this.length
+      removed += node - end
+    }
+    return tree
   }
 
   /** The node of another tree that a node was copied from, with its text and all that is in it; -1 where there is none. */
@@ -177,6 +248,51 @@ export class Tree {
     this.bodyStart = wider(this.bodyStart)
     this.bodyEnd = wider(this.bodyEnd)
     this.next = wider(this.next)
+  }
+}
+
+/** Nodes of a tree, in their order: each range from one node to before another. */
+export class NodeRanges {
+  readonly from: number[] = []
+  readonly stop: number[] = []
+  /** How many nodes are in the ranges before each. */
+  private readonly counts: number[] = [0]
+
+  add(from: number, stop: number): void {
+    this.from.push(from)
+    this.stop.push(stop)
+    this.counts.push((this.counts.at(-1) ?? 0) + stop - from)
+  }
+
+  get length(): number {
+    return this.from.length
+  }
+
+  /** How many nodes before `node` are in a range; `node` itself is in none, or the first of one. */
+  before(node: number): number {
+    return this.countBefore(this.rangeFrom(node))
+  }
+
+  /** The node itself, or the one after the range that begins with it. */
+  behind(node: number): number {
+    const range = this.rangeFrom(node)
+    return this.from[range] === node ? (this.stop[range] ?? 0) : node
+  }
+
+  /** The first range that does not begin before a node. */
+  private rangeFrom(node: number): number {
+    let [low, high] = [0, this.from.length]
+    while (low < high) {
+      const middle = (low + high) >> 1
+      if ((this.from[middle] ?? 0) < node) low = middle + 1
+      else high = middle
+    }
+    return low
+  }
+
+  /** How many nodes are in the ranges before one of them. */
+  countBefore(range: number): number {
+    return this.counts[range] ?? 0
   }
 }
 

@@ -6,15 +6,17 @@ import type { DialectReader, Format } from './format.ts'
 
 /** A document that has been read without error: its tree and the format that knows what its nodes mean. */
 export class Doc {
-  readonly lines: LineMap
+  private knownLines: LineMap | undefined
 
   constructor(
     readonly format: Format,
     readonly tree: Tree,
     /** Reads more of the same dialect. */
     readonly reader: DialectReader,
-  ) {
-    this.lines = new LineMap(tree.source)
+  ) {}
+
+  get lines(): LineMap {
+    return (this.knownLines ??= new LineMap(this.tree.source))
   }
 
   kind(node: number): Kind {

@@ -1,5 +1,8 @@
 import type { Doc } from '../formats/doc.ts'
 
+/** The node of an entry that is as in the first document, and left out of its own. */
+export const LEFT_OUT = 0x7fffffff
+
 /** The entries of one document by their identity. */
 export interface Found {
   doc: Doc

@@ -3,9 +3,28 @@ import type { Kind } from '../document/kind.ts'
 import type { Doc } from '../formats/doc.ts'
 import type { IdentityExpression } from './expression.ts'
 import { parseIdentity } from './expression.ts'
-import type { EntryIndex, Inferred } from './infer.ts'
-import { inferIdentity } from './infer.ts'
+import type { EntryIndex, Inferred, LeftOut } from './infer.ts'
+import { indexBy, inferFromSome, inferIdentity } from './infer.ts'
 import { containersAt, elementsNamed, placeOf, repeatedNames } from './place.ts'
+
+/** An identity with an index of entries that each have one of their own. */
+export interface Indexed {
+  identity: IdentityExpression
+  index: EntryIndex
+}
+
+/** A document whose nodes are all built when they are asked for. */
+export interface WholeDoc {
+  readonly whole: Doc
+}
+
+/** The entries of one container in several documents, those left out that the first has, too. */
+export interface SomeEntries {
+  docs: readonly Doc[]
+  /** For each document the nodes of those that are not left out; of the first all. */
+  entries: readonly (readonly number[])[]
+  leftOut: readonly (LeftOut | undefined)[]
+}
 
 /**
  * The identities of one file, for each place: what the config says, else what is inferred from all
@@ -14,14 +33,20 @@ import { containersAt, elementsNamed, placeOf, repeatedNames } from './place.ts'
 export class Identities {
   private readonly chosen = new Map<string, Inferred | undefined>()
   private readonly repeated = new Map<string, ReadonlySet<string>>()
+  /** Documents that have all that any has, the first as a whole; set where something is left out. */
+  private parts: readonly Doc[] | undefined
 
   /** @param configured place (a key without identities) to identity, such as `find` to `@id` */
   constructor(
-    private readonly docs: readonly Doc[],
+    private readonly documents: readonly WholeDoc[],
     private readonly configured: ReadonlyMap<string, string>,
   ) {
     for (const [place, text] of configured)
       this.chosen.set(place, { identity: parseIdentity(text), index: undefined })
+  }
+
+  private get docs(): readonly Doc[] {
+    return this.documents.map(({ whole }) => whole)
   }
 
   /** Whether the config names an identity for the elements `name` at `place`. */
@@ -37,6 +62,35 @@ export class Identities {
         containersAt(doc, place).map((container) => elementsNamed(doc, [container], name)),
       )
     })
+  }
+
+  /**
+   * The identity of the entries of the only container at their place, and an index of the first
+   * document's; undefined where they have no such identity, or where all are needed to tell.
+   *
+   * @param place the entries' own: with their name, where they have one
+   */
+  ofSome(place: string, { docs, entries, leftOut }: SomeEntries): Indexed | undefined {
+    if (!this.chosen.has(place)) {
+      const told = inferFromSome(docs, entries, leftOut)
+      if (told !== undefined) this.chosen.set(place, told.inferred)
+    }
+    const { identity, index } = this.chosen.get(place) ?? {}
+    const [doc] = docs
+    if (identity === undefined || doc === undefined) return undefined
+    const made = index ?? indexBy(identity, doc, entries[0] ?? [])
+    return made === undefined ? undefined : { identity, index: made }
+  }
+
+  /** Lets an index stand for that of a place: of a document of which something is left out. */
+  setIndex(place: string, index: EntryIndex): void {
+    const chosen = this.chosen.get(place)
+    if (chosen !== undefined) this.chosen.set(place, { ...chosen, index })
+  }
+
+  /** Documents in which together all is that is in the whole ones: the first is whole. */
+  lookIn(parts: readonly Doc[]): void {
+    this.parts = parts
   }
 
   /** Of the objects, or of the arrays, in arrays at `place`. */
@@ -72,13 +126,16 @@ export class Identities {
   private repeatedAt(place: string): ReadonlySet<string> {
     const known = this.repeated.get(place)
     if (known !== undefined) return known
-    const repeated = repeatedNames(this.docs, place)
+    const repeated = repeatedNames(this.parts ?? this.docs, place)
     this.repeated.set(place, repeated)
     return repeated
   }
 
   private of(place: string, groups: () => number[][][]): IdentityExpression | undefined {
-    if (!this.chosen.has(place)) this.chosen.set(place, inferIdentity(this.docs, groups()))
+    if (!this.chosen.has(place)) {
+      const found = groups()
+      this.chosen.set(place, found.length === 0 ? undefined : inferIdentity(this.docs, found))
+    }
     return this.chosen.get(place)?.identity
   }
 }

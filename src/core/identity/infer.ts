@@ -3,7 +3,7 @@ import type { Doc } from '../formats/doc.ts'
 import type { IdentityExpression } from './expression.ts'
 import { identityOf, identityText, parseIdentity } from './expression.ts'
 import type { Found } from './found.ts'
-import { FoundByLink, FoundByValue } from './found.ts'
+import { FoundByLink, FoundByValue, LEFT_OUT } from './found.ts'
 import { featuresOf, similarity } from './likeness.ts'
 import { linkEqual, sameSlice } from './links.ts'
 
@@ -33,6 +33,21 @@ export interface Inferred {
 /** The siblings of one name in each container at one place of one document. */
 export type SiblingGroups = readonly (readonly number[])[]
 
+/**
+ * Siblings that a document has as the first one has them, and that are left out of its nodes; of the one
+ * container at a place.
+ */
+export interface LeftOut {
+  /** Ranges of them, by their rank among the first document's siblings. */
+  from: readonly number[]
+  stop: readonly number[]
+  /** The first of all siblings, those with a node of their own among them, each in a document that has its nodes. */
+  leading: readonly { doc: Doc; node: number }[]
+}
+
+/** What is left out of each document's siblings; undefined where nothing is. */
+type AllLeftOut = readonly (LeftOut | undefined)[]
+
 interface Judged {
   identity: IdentityExpression
   index: EntryIndex | undefined
@@ -57,29 +72,62 @@ export function inferIdentity(
 ): Inferred | undefined {
   if (groups.every((inDocument) => inDocument.every((siblings) => siblings.length < 2)))
     return undefined
-  const singles = candidates(docs, groups)
-  const siblings = new Siblings(docs, groups)
-  const best = bestOf(singles, siblings)
-  return best ?? bestOf(pairsOf(singles, docs, groups), siblings)
+  return infer(new Siblings(docs, groups, []))
+}
+
+/**
+ * The same for one container of which other documents than the first have but those siblings that the
+ * first has not; undefined where it cannot be told without all of them.
+ */
+export function inferFromSome(
+  docs: readonly Doc[],
+  siblings: readonly (readonly number[])[],
+  leftOut: AllLeftOut,
+): { inferred: Inferred | undefined } | undefined {
+  const all = new Siblings(
+    docs,
+    siblings.map((nodes) => [nodes]),
+    leftOut,
+  )
+  const inferred = infer(all)
+  return all.areTooFew ? undefined : { inferred }
+}
+
+/** An index of one container's entries by an identity; undefined where one has none of its own. */
+export function indexBy(
+  identity: IdentityExpression,
+  doc: Doc,
+  nodes: readonly number[],
+): EntryIndex | undefined {
+  const finder = new Finder(identity, new Siblings([doc], [[nodes]], []))
+  return finder.find() === undefined ? undefined : finder.index
+}
+
+function infer(siblings: Siblings): Inferred | undefined {
+  const singles = candidates(siblings)
+  return bestOf(singles, siblings) ?? bestOf(pairsOf(singles, siblings), siblings)
 }
 
 /** The siblings at one place of all documents, with those linked that have the same text as in the first. */
 class Siblings {
   /** As many identities as all documents can share at most. */
   readonly most: number
+  /** Whether something was asked that only those that are left out could tell. */
+  areTooFew = false
   private readonly links = new Map<readonly number[], Int32Array>()
 
   constructor(
     readonly docs: readonly Doc[],
     readonly groups: readonly SiblingGroups[],
+    readonly leftOut: AllLeftOut,
   ) {
-    const totals = groups.map(countOf).filter((total) => total > 0)
+    const totals = groups.map((_, d) => this.count(d)).filter((total) => total > 0)
     this.most = Math.min(...totals)
     const [first, ...others] = docs
     for (const [d, doc] of others.entries()) {
       for (const [g, nodes] of (groups[d + 1] ?? []).entries()) {
         const before = groups[0]?.[g]
-        if (first === undefined || before === undefined) continue
+        if (first === undefined || before === undefined || leftOut[d + 1] !== undefined) continue
         const a = { tree: first.tree, nodes: before }
         this.links.set(nodes, linkEqual(a, { tree: doc.tree, nodes }))
       }
@@ -90,10 +138,13 @@ class Siblings {
   linksOf(siblings: readonly number[]): Int32Array | undefined {
     return this.links.get(siblings)
   }
-}
 
-function countOf(groups: SiblingGroups): number {
-  return groups.reduce((sum, siblings) => sum + siblings.length, 0)
+  /** How many there are in a document. */
+  count(d: number): number {
+    const own = (this.groups[d] ?? []).reduce((sum, siblings) => sum + siblings.length, 0)
+    const { from = [], stop = [] } = this.leftOut[d] ?? {}
+    return from.reduce((sum, first, i) => sum + (stop[i] ?? 0) - first, own)
+  }
 }
 
 /** The best of the candidates; those that cannot be better than what was found are not judged. */
@@ -111,11 +162,7 @@ function bestOf(texts: readonly string[], siblings: Siblings): Judged | undefine
 }
 
 /** Two candidates together, where neither tells entries apart but both are on all of them. */
-function pairsOf(
-  texts: readonly string[],
-  docs: readonly Doc[],
-  groups: readonly SiblingGroups[],
-): string[] {
+function pairsOf(texts: readonly string[], { docs, groups }: Siblings): string[] {
   const present = texts
     .filter((text) => !text.includes('/'))
     .filter((text) => {
@@ -162,16 +209,18 @@ function lastStep(text: string): string {
 }
 
 /** So many entries of each document are looked at for candidates: the first alone may lack what all others have. */
-const LOOKED_AT = 3
+export const LOOKED_AT = 3
 
 /** Attributes, texts of children and members of the first entries, then those one level down. */
-function candidates(docs: readonly Doc[], groups: readonly SiblingGroups[]): string[] {
+function candidates({ docs, groups, leftOut }: Siblings): string[] {
   const found = new Set<string>()
   const deeper = new Set<string>()
   docs.forEach((doc, d) => {
     if (docs.indexOf(doc) < d) return
     const fullest = groups[d]?.reduce((a, b) => (b.length > a.length ? b : a), []) ?? []
-    for (const entry of fullest.slice(0, LOOKED_AT)) collect(doc, entry, '', found, deeper)
+    const leading =
+      leftOut[d]?.leading ?? fullest.slice(0, LOOKED_AT).map((node) => ({ doc, node }))
+    for (const entry of leading) collect(entry.doc, entry.node, '', found, deeper)
   })
   return [...found, ...deeper]
 }
@@ -270,12 +319,11 @@ class Finder {
 
   /** The entries of each document that has any; undefined where too many have no identity of their own. */
   find(): Found[] | undefined {
-    const { docs, groups } = this.siblings
+    const { docs } = this.siblings
     const all: Found[] = []
     const known = new Map<Doc, Found>()
     for (const [d, doc] of docs.entries()) {
-      const inDocument = groups[d] ?? []
-      const found = known.get(doc) ?? this.inDocument(doc, inDocument, d === 0)
+      const found = known.get(doc) ?? this.inDocument(doc, d)
       if (found === undefined) return undefined
       if (found.size > 0) all.push(found)
       known.set(doc, found)
@@ -283,15 +331,22 @@ class Finder {
     return all
   }
 
-  private inDocument(doc: Doc, groups: SiblingGroups, isFirst: boolean): Found | undefined {
-    const allowed = tolerated(countOf(groups))
+  private inDocument(doc: Doc, d: number): Found | undefined {
+    const { siblings } = this
+    const groups = siblings.groups[d] ?? []
+    const allowed = tolerated(siblings.count(d))
     const [only] = groups
-    const links = only === undefined ? undefined : this.siblings.linksOf(only)
     if (only === undefined || groups.length > 1) return this.byValue(doc, groups, allowed)
-    if (!isFirst && this.index !== undefined && links !== undefined)
-      return this.byLink(new FoundByLink(doc, this.index.places), only, links, allowed)
+    const leftOut = siblings.leftOut[d]
+    const links = siblings.linksOf(only)
+    if (d > 0 && this.index !== undefined && (links !== undefined || leftOut !== undefined))
+      return this.byLink(new FoundByLink(doc, this.index.places), only, { links, leftOut }, allowed)
+    if (leftOut !== undefined) {
+      siblings.areTooFew = true
+      return undefined
+    }
     const found = this.byValue(doc, groups, allowed)
-    if (isFirst && found?.size === only.length)
+    if (d === 0 && found?.size === only.length)
       this.index = { doc, nodes: only, places: found.order }
     return found
   }
@@ -316,16 +371,19 @@ class Finder {
     return found
   }
 
-  /** The same where the first document's siblings all have one: what is linked has that one's. */
+  /** The same where the first document's siblings all have one: what is linked or left out has that one's. */
   private byLink(
     found: FoundByLink,
     nodes: readonly number[],
-    links: Int32Array,
+    { links, leftOut }: { links: Int32Array | undefined; leftOut: LeftOut | undefined },
     allowed: number,
   ): Found | undefined {
+    const { from = [], stop = [] } = leftOut ?? {}
+    for (let i = 0; i < from.length; i++)
+      for (let rank = from[i] ?? 0; rank < (stop[i] ?? 0); rank++) found.link(rank, LEFT_OUT)
     const others: number[] = []
     for (let i = 0; i < nodes.length; i++) {
-      const linked = links[i] ?? -1
+      const linked = links?.[i] ?? -1
       if (linked >= 0) found.link(linked, nodes[i] ?? 0)
       else others.push(nodes[i] ?? 0)
     }
@@ -353,7 +411,7 @@ function sharedValues(perDocument: readonly Found[]): string[] {
 }
 
 function alikeness(a: Doc, nodeA: number, b: Doc, nodeB: number): number {
-  if (sameSlice(a.tree, nodeA, b.tree, nodeB)) return 1
+  if (nodeB === LEFT_OUT || sameSlice(a.tree, nodeA, b.tree, nodeB)) return 1
   return similarity(featuresOf(a, nodeA), featuresOf(b, nodeB))
 }
 
