@@ -264,8 +264,8 @@ class Collector {
         found.order.push(node)
         found.nodes.push(node)
       }
-      // those inside the node are none of this container
-      while ((at[this.stretch] ?? Infinity) < (tree.end[node] ?? 0)) this.stretch++
+      // an entry of which something is left out cannot be told apart
+      if ((at[this.stretch] ?? Infinity) < (tree.end[node] ?? 0)) return undefined
     }
     return this.stretchesBefore(tree.end[container] ?? 0) ? found : undefined
   }

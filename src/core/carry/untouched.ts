@@ -1,4 +1,5 @@
 import { Kind } from '../document/kind.ts'
+import { MANY_ENTRIES } from '../document/limits.ts'
 import type { Tree } from '../document/tree.ts'
 import { NodeRanges } from '../document/tree.ts'
 import { Stretches } from '../document/stretches.ts'
@@ -11,9 +12,6 @@ import type { Triple } from '../identity/sides.ts'
 import { MINE, NEW, OLD, triple } from '../identity/sides.ts'
 import type { ChangedSide } from './one-sided.ts'
 import { AS_OLD, UntouchedEntries } from './untouched-entries.ts'
-
-/** A container with fewer entries is merged whole; one with more is not looked through for a name. */
-const LEAST_ENTRIES = 64
 
 /** Documents of which something is left out. */
 export interface Thinned {
@@ -128,7 +126,7 @@ class Search {
     if (kind === Kind.Array) this.leaveOut(nodes, place)
     if (kind !== Kind.Element && kind !== Kind.Object) return
     const children = old.children(nodes[OLD]).filter((child) => old.kind(child) === childKind(kind))
-    if (children.length >= LEAST_ENTRIES) {
+    if (children.length >= MANY_ENTRIES) {
       if (kind === Kind.Element) this.leaveOut(nodes, place)
       return
     }
@@ -153,7 +151,7 @@ class Search {
   /** A child of its own name in all documents. */
   private child(nodes: Triple<number>, child: number, place: string): void {
     const { tree } = this.docs[OLD]
-    if ((tree.next[child] ?? 0) - child < LEAST_ENTRIES) return
+    if ((tree.next[child] ?? 0) - child < MANY_ENTRIES) return
     const found = triple((side) =>
       side === OLD
         ? this.only(this.docs[OLD], nodes[OLD], child)
@@ -187,7 +185,7 @@ class Search {
     let count = 0
     const stop = doc.tree.next[container] ?? 0
     for (let each = container + 1; each < stop; each = doc.tree.next[each] ?? stop) {
-      if (++count > LEAST_ENTRIES * 2) return NONE
+      if (++count > MANY_ENTRIES * 2) return NONE
       if (doc.tree.kind[each] !== tree.kind[child]) continue
       if (!hasPlainName(doc.tree, each)) return NONE
       if (!sameName(doc.tree, each, tree, child)) continue
@@ -199,7 +197,7 @@ class Search {
 
   private leaveOut(nodes: Triple<number>, place: string): void {
     const entries = UntouchedEntries.of(this.docs, nodes)
-    if (entries === undefined || entries.length < LEAST_ENTRIES) return
+    if (entries === undefined || entries.length < MANY_ENTRIES) return
     const at = entries.placeIn(place)
     const indexed = this.identities.ofSome(at, entries.some())
     if (indexed === undefined || !entries.areToldBy(indexed)) return

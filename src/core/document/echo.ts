@@ -1,12 +1,13 @@
 import { Kind } from './kind.ts'
-import { MAX_DEPTH } from './limits.ts'
+import { MANY_ENTRIES, MAX_DEPTH } from './limits.ts'
 import type { Tree } from './tree.ts'
 
-/** What is shorter is read as fast as it is compared. */
-const LEAST_LENGTH = 64
+/** What is shorter is read as fast as it is compared, but in a big container, where others follow it. */
+export const LEAST_ECHOED = 64
+const LEAST_AMONG_MANY = 16
 /** What is shorter is scanned whole where it is not the same as a whole. */
 const LEAST_ENTERED = 512
-/** What a longer document shares with the other is left out of its nodes; of a shorter one it is copied at once. */
+/** Of a shorter document all that it shares with the other is copied. */
 const LEAST_SOURCE = 1 << 16
 /** So many entries are compared at once at most. */
 const MOST_AT_ONCE = 1024
@@ -18,11 +19,17 @@ const CURSOR = new Int32Array(MAX_DEPTH + 2)
 const STOP = new Int32Array(MAX_DEPTH + 2)
 /** How often in a row nothing was found at each depth. */
 const MISSES = new Int32Array(MAX_DEPTH + 2)
+/** Whether at each depth what is shared is left out, and whether the container there is a big one. */
+const LEAVES_OUT = new Uint8Array(MAX_DEPTH + 2)
+const IS_BIG = new Uint8Array(MAX_DEPTH + 2)
 
 /**
  * Reads a document after another of the same kind: where an entry has the text of one that the other
  * document has at this place, its nodes are copied instead of scanned, or left out (`Tree.with` puts
  * them in). Most of a release is as it was in the release before, so most of it is scanned once.
+ *
+ * Of a long document entries are left out down to those of the first big container on the way from the
+ * root; what such an entry holds is there where the entry is.
  *
  * For each depth a cursor tells which node of the other document is awaited next. A wrong cursor costs
  * time and nothing else: what is copied has been compared.
@@ -31,7 +38,8 @@ export class Echo {
   private readonly cursor = CURSOR
   private readonly stop = STOP
   private readonly misses = MISSES
-  private readonly leavesOut: boolean
+  private readonly leavesOut = LEAVES_OUT
+  private readonly isBig = IS_BIG
 
   /**
    * @param known a tree that was read without a problem, in the same dialect
@@ -41,7 +49,8 @@ export class Echo {
     private readonly known: Tree,
     private readonly tree: Tree,
   ) {
-    this.leavesOut = tree.source.length >= LEAST_SOURCE
+    this.leavesOut[0] = tree.source.length >= LEAST_SOURCE ? 1 : 0
+    this.isBig[0] = 0
     this.enter(rootOf(known), 1)
   }
 
@@ -58,15 +67,16 @@ export class Echo {
     }
     const stop = this.stop[depth] ?? 0
     const patience = (this.misses[depth] ?? 0) > LOOK_AHEAD ? 1 : LOOK_AHEAD
+    const least = this.isBig[depth] === 1 ? LEAST_AMONG_MANY : LEAST_ECHOED
     let tried = 0
     for (let node = from; node < stop && tried < patience; node = this.known.next[node] ?? stop) {
       const kind = this.known.kind[node]
       if (kind === Kind.Text || kind === Kind.Comment) continue
       tried++
-      if (!this.isSame(node, at)) continue
+      if (!this.isSame(node, at, least)) continue
       const last = this.lastSame(node, stop, at)
       const after = this.known.next[last] ?? stop
-      if (this.leavesOut) this.tree.leaveOut(this.known, node, after, at)
+      if (this.leavesOut[depth] === 1) this.tree.leaveOut(this.known, node, after, at)
       else this.tree.copy(this.known, node, after, at)
       this.cursor[depth] = after
       this.misses[depth] = 0
@@ -76,11 +86,11 @@ export class Echo {
     return -1
   }
 
-  private isSame(node: number, at: number): boolean {
+  private isSame(node: number, at: number, least: number): boolean {
     const { known, tree } = this
     const start = known.start[node] ?? 0
     const length = (known.end[node] ?? 0) - start
-    if (length < LEAST_LENGTH || at + length > tree.source.length) return false
+    if (length < least || at + length > tree.source.length) return false
     const last = known.source.charCodeAt(start + length - 1)
     if (!ENDS_ITSELF.has(last) || tree.source.charCodeAt(at + length - 1) !== last) return false
     return known.source.slice(start, start + length) === tree.source.slice(at, at + length)
@@ -151,6 +161,8 @@ export class Echo {
     const { known } = this
     this.misses[depth] = 0
     this.cursor[depth] = -1
+    const leavesOut = this.leavesOut[depth - 1] === 1 && this.isBig[depth - 1] === 0
+    this.leavesOut[depth] = leavesOut ? 1 : 0
     if (node < 0 || (known.end[node] ?? 0) - (known.start[node] ?? 0) < LEAST_ENTERED) return
     const isMember = known.kind[node] === Kind.Member
     const container = isMember ? node + 1 : node
@@ -159,6 +171,15 @@ export class Echo {
     while (first < stop && known.kind[first] === Kind.Attribute) first++
     this.cursor[depth] = first
     this.stop[depth] = stop
+    this.isBig[depth] = leavesOut && this.hasMany(first, stop) ? 1 : 0
+  }
+
+  private hasMany(first: number, stop: number): boolean {
+    const { kind, next } = this.known
+    let count = 0
+    for (let node = first; node < stop && count < MANY_ENTRIES; node = next[node] ?? stop)
+      if (kind[node] !== Kind.Text && kind[node] !== Kind.Comment) count++
+    return count === MANY_ENTRIES
   }
 
   /** Whether the text at `at` begins as the node does: with the same tag, name or first member. */

@@ -21,6 +21,8 @@ const SHORT_SHARE = 8
 /** How much longer the arrays get at least when they are full, and how much more than they seem to need. */
 const GROWTH = 1.4
 const SLACK = 1.04
+/** Fewer nodes are copied one by one. */
+const FEW = 256
 
 /**
  * The nodes of one document in document order, as parallel arrays: a tree of small objects would
@@ -125,6 +127,19 @@ export class Tree {
   /** Adds nodes of another tree whose text stands `shift` code units further on in this one; there has to be room. */
   private put(from: Tree, node: number, stop: number, shift: number): void {
     const first = this.length
+    this.length = first + stop - node
+    if (stop - node < FEW) {
+      for (let i = node, to = first; i < stop; i++, to++) {
+        this.kind[to] = from.kind[i] ?? 0
+        this.start[to] = (from.start[i] ?? 0) + shift
+        this.end[to] = (from.end[i] ?? 0) + shift
+        this.nameEnd[to] = (from.nameEnd[i] ?? 0) + shift
+        this.bodyStart[to] = (from.bodyStart[i] ?? 0) + shift
+        this.bodyEnd[to] = (from.bodyEnd[i] ?? 0) + shift
+        this.next[to] = (from.next[i] ?? 0) + first - node
+      }
+      return
+    }
     this.kind.set(from.kind.subarray(node, stop), first)
     copyShifted(from.start, this.start, node, stop, first, shift)
     copyShifted(from.end, this.end, node, stop, first, shift)
@@ -132,7 +147,6 @@ export class Tree {
     copyShifted(from.bodyStart, this.bodyStart, node, stop, first, shift)
     copyShifted(from.bodyEnd, this.bodyEnd, node, stop, first, shift)
     copyShifted(from.next, this.next, node, stop, first, first - node)
-    this.length = first + stop - node
   }
 
   /** Notes siblings of another tree, from `node` to before `stop`, whose text stands at `at` in this one, too. */
@@ -195,6 +209,11 @@ export class Tree {
       removed += node - end
     }
     return tree
+  }
+
+  /** Whether nodes of another tree were copied into this one. */
+  hasCopiesOf(other: Tree): boolean {
+    return this.like === other
   }
 
   /** The node of another tree that a node was copied from, with its text and all that is in it; -1 where there is none. */

@@ -1,6 +1,5 @@
-import { FeatureCache } from './feature-cache.ts'
+import { FeatureCache, numberedSimilarity } from './feature-cache.ts'
 import type { ListKeys } from './unit-keys.ts'
-import { similarity } from './likeness.ts'
 import type { Matching } from './matching.ts'
 import type { PairingRule, Sequence } from './sequence.ts'
 import { pairSequences } from './sequence.ts'
@@ -107,7 +106,7 @@ export class AlikeGroups {
           ? 1.002 - rank / 1000
           : Math.min(
               0.99,
-              similarity(this.features.of(other, otherUnit), this.features.of(side, unit)),
+              numberedSimilarity(this.features.of(other, otherUnit), this.features.of(side, unit)),
             )
       best = Math.max(best, score)
     }

@@ -52,8 +52,10 @@ function valueAt(doc: Doc, entry: number, path: readonly string[]): string | und
       return doc.isLeafElement(node) ? doc.elementText(node) : undefined
     case Kind.Attribute:
       return doc.value(node)
-    case Kind.Scalar:
-      return doc.value(node).replace(/^"/, '')
+    case Kind.Scalar: {
+      const value = doc.value(node)
+      return value.startsWith('"') ? value.slice(1) : value
+    }
     default:
       return undefined
   }

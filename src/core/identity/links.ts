@@ -1,3 +1,4 @@
+import { LEAST_ECHOED } from '../document/echo.ts'
 import type { Tree } from '../document/tree.ts'
 
 /** So far ahead it is looked for where two sequences meet again. */
@@ -16,45 +17,25 @@ export interface NodeSequence {
  */
 export function linkEqual(a: NodeSequence, b: NodeSequence): Int32Array {
   const links = new Int32Array(b.nodes.length).fill(-1)
+  const hasCopies = b.tree.hasCopiesOf(a.tree)
   let i = 0
-  let j = 0
-  while (i < a.nodes.length && j < b.nodes.length) {
+  for (let j = 0; j < b.nodes.length && i < a.nodes.length; j++) {
+    const node = b.nodes[j] ?? 0
+    const origin = hasCopies ? b.tree.originOf(node, a.tree) : -1
+    if (origin >= 0) {
+      while (i < a.nodes.length && (a.nodes[i] ?? 0) < origin) i++
+      if (a.nodes[i] === origin) links[j] = i++
+      continue
+    }
+    // what is longer and the same was found when it was read
+    if (hasCopies && (b.tree.end[node] ?? 0) - (b.tree.start[node] ?? 0) >= LEAST_ECHOED) continue
     const [skipA, skipB] = meeting(a, i, b, j)
     i += skipA
     j += skipB
-    if (i < a.nodes.length && j < b.nodes.length && sameText(a, i, b, j)) {
-      const linked = linkCopied(a, i, b, j, links)
-      i += linked
-      j += linked
-    } else {
-      i++
-      j++
-    }
+    if (i < a.nodes.length && j < b.nodes.length && sameText(a, i, b, j)) links[j] = i
+    i++
   }
   return links
-}
-
-/** Links two nodes, and those that follow them as far as they were copied together; gives how many. */
-function linkCopied(
-  a: NodeSequence,
-  i: number,
-  b: NodeSequence,
-  j: number,
-  links: Int32Array,
-): number {
-  links[j] = i
-  const first = b.nodes[j] ?? 0
-  if (b.tree.originOf(first, a.tree) !== a.nodes[i]) return 1
-  const shift = first - (a.nodes[i] ?? 0)
-  const stop = b.tree.copyStop(first)
-  let count = 1
-  while (j + count < b.nodes.length) {
-    const node = b.nodes[j + count] ?? 0
-    if (node >= stop || a.nodes[i + count] !== node - shift) break
-    links[j + count] = i + count
-    count++
-  }
-  return count
 }
 
 /** How many of each sequence to leave out so that the next two are equal; none where that is not near. */

@@ -1,8 +1,8 @@
 import { Kind } from '../document/kind.ts'
 import { canonical } from '../formats/canonical.ts'
-import { FeatureCache } from './feature-cache.ts'
-import type { Features } from './likeness.ts'
-import { align, similarity } from './likeness.ts'
+import type { NumberedFeatures } from './feature-cache.ts'
+import { FeatureCache, numberedSimilarity } from './feature-cache.ts'
+import { align } from './likeness.ts'
 import { sameSlice } from './links.ts'
 import type { Matching } from './matching.ts'
 import type { Side } from './sides.ts'
@@ -23,7 +23,7 @@ const MOST_RENAMED = 200
  */
 export class Pairing {
   private readonly features: FeatureCache
-  private readonly ofClasses = new Map<number, readonly Features[]>()
+  private readonly ofClasses = new Map<number, readonly NumberedFeatures[]>()
 
   constructor(private readonly matching: Matching) {
     this.features = new FeatureCache(matching)
@@ -152,12 +152,12 @@ export class Pairing {
     let best = 0
     const others = this.featuresOf(matching.classOf[b][gained] ?? -1)
     for (const one of this.featuresOf(matching.classOf[a][lost] ?? -1))
-      for (const other of others) best = Math.max(best, similarity(one, other))
+      for (const other of others) best = Math.max(best, numberedSimilarity(one, other))
     return best
   }
 
   /** What a class holds in each document that has it otherwise than old. */
-  private featuresOf(cls: number): readonly Features[] {
+  private featuresOf(cls: number): readonly NumberedFeatures[] {
     const { matching, features } = this
     const known = this.ofClasses.get(cls)
     if (known !== undefined) return known
