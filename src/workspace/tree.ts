@@ -1,5 +1,13 @@
 import type { Dirent } from 'node:fs'
-import { lstatSync, readdirSync, readFileSync } from 'node:fs'
+import {
+  closeSync,
+  fstatSync,
+  lstatSync,
+  openSync,
+  readdirSync,
+  readFileSync,
+  readSync,
+} from 'node:fs'
 import { join } from 'node:path'
 import { systemFailure } from './failure.ts'
 
@@ -8,8 +16,6 @@ export interface TreeEntry {
   kind: 'file' | 'link' | 'empty-folder' | 'other'
   /** The path on this disk. */
   location: string
-  /** Permission bits of a file. */
-  mode: number
 }
 
 /**
@@ -27,20 +33,53 @@ export function readTree(
     const location = join(root, folder)
     const children = listFolder(location)
     if (children.length === 0 && folder !== '') {
-      entries.set(folder, { kind: 'empty-folder', location, mode: 0 })
+      entries.set(folder, { kind: 'empty-folder', location })
     }
     for (const child of children) {
       const path = folder === '' ? child.name : `${folder}/${child.name}`
       const at = join(location, child.name)
       if (isLeftOut(path)) continue
       if (child.isDirectory()) waiting.push(path)
-      else if (child.isSymbolicLink()) entries.set(path, { kind: 'link', location: at, mode: 0 })
-      else if (child.isFile())
-        entries.set(path, { kind: 'file', location: at, mode: lstatSync(at).mode & 0o777 })
-      else entries.set(path, { kind: 'other', location: at, mode: 0 })
+      else entries.set(path, { kind: kindOf(child), location: at })
     }
   }
   return new Map([...entries].sort(([a], [b]) => (a < b ? -1 : 1)))
+}
+
+function kindOf(child: Dirent): TreeEntry['kind'] {
+  if (child.isSymbolicLink()) return 'link'
+  return child.isFile() ? 'file' : 'other'
+}
+
+/** The permission bits of a file. */
+export function modeOf({ location }: TreeEntry): number {
+  return lstatSync(location).mode & 0o777
+}
+
+/** What a file holds, and its permission bits. */
+export interface FileContent {
+  bytes: Buffer
+  mode: number
+}
+
+/** Reads a file's content and permission bits in one go. @throws what the system throws */
+export function readContent(location: string): FileContent {
+  const handle = openSync(location, 'r')
+  try {
+    const { size, mode } = fstatSync(handle)
+    // with room for one byte more, a read that stops at the size has come to the end
+    let bytes = Buffer.allocUnsafe(size + 1)
+    let length = 0
+    for (;;) {
+      const count = readSync(handle, bytes, length, bytes.length - length, null)
+      length += count
+      if (count === 0 || length === size)
+        return { bytes: bytes.subarray(0, length), mode: mode & 0o777 }
+      if (length === bytes.length) bytes = Buffer.concat([bytes], length * 2)
+    }
+  } finally {
+    closeSync(handle)
+  }
 }
 
 function listFolder(location: string): Dirent[] {

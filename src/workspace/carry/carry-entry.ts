@@ -1,4 +1,4 @@
-import { readFileSync, readlinkSync } from 'node:fs'
+import { readlinkSync } from 'node:fs'
 import { pick, pickSide } from '../../core/carry/pick.ts'
 import type { CarryReport, FileReport, LocatedProblem } from '../../core/carry/report.ts'
 import { countsOf } from '../../core/carry/report.ts'
@@ -10,7 +10,8 @@ import { Failure, systemFailure } from '../failure.ts'
 import { ruleFor } from '../config/file-rule.ts'
 import type { ResultWriter } from './output.ts'
 import type { FilePair } from './pair-files.ts'
-import type { TreeEntry } from '../tree.ts'
+import type { FileContent, TreeEntry } from '../tree.ts'
+import { readContent } from '../tree.ts'
 
 /** What holds for all files of a folder. */
 export interface FolderContext {
@@ -72,7 +73,8 @@ async function carryEntry(
     if (side !== undefined && !isDropped(entries)) copyEntry(output, path, entries[side])
     return
   }
-  const { bytes, problems } = readAll(path, entries)
+  const { contents, problems } = readAll(path, entries)
+  const bytes = triple((side) => contents[side]?.bytes)
   const rule = ruleFor(context.config, path)
   const input = {
     path,
@@ -100,7 +102,7 @@ async function carryEntry(
   const carried = await carryFile(input)
   report.files.push(carried.report)
   if (carried.bytes !== undefined)
-    output.file(path, carried.bytes, pick(triple((side) => entries[side]?.mode)))
+    output.file(path, carried.bytes, pick(triple((side) => contents[side]?.mode)))
 }
 
 /** What a link or an empty folder is, to compare: its kind and where it leads. */
@@ -122,19 +124,22 @@ export function copyEntry(output: ResultWriter, path: string, entry: TreeEntry |
   if (entry === undefined) return
   if (entry.kind === 'link') output.link(path, readlinkSync(entry.location))
   else if (entry.kind === 'empty-folder') output.folder(path)
-  else if (entry.kind === 'file') output.file(path, readFileSync(entry.location), entry.mode)
+  else if (entry.kind === 'file') {
+    const { bytes, mode } = readContent(entry.location)
+    output.file(path, bytes, mode)
+  }
 }
 
 function readAll(
   path: string,
   entries: Triple<TreeEntry | undefined>,
-): { bytes: Triple<Buffer | undefined>; problems: LocatedProblem[] } {
+): { contents: Triple<FileContent | undefined>; problems: LocatedProblem[] } {
   const problems: LocatedProblem[] = []
-  const bytes = triple((side) => {
+  const contents = triple((side) => {
     const entry = entries[side]
     if (entry === undefined) return undefined
     try {
-      return readFileSync(entry.location)
+      return readContent(entry.location)
     } catch (error) {
       const failure = systemFailure(error, 'Reading', entry.location)
       if (!(failure instanceof Failure)) throw failure
@@ -150,7 +155,7 @@ function readAll(
       return undefined
     }
   })
-  return { bytes, problems }
+  return { contents, problems }
 }
 
 function notOpened(path: string): LocatedProblem {

@@ -30,7 +30,7 @@ export async function treesOfPaths(old: string, fresh: string): Promise<[NamedTr
   const treeOf = (path: string): NamedTree => ({
     name: path,
     tree: areFiles[0]
-      ? new Map([[basename(fresh), { kind: 'file', location: path, mode: 0 } as const]])
+      ? new Map([[basename(fresh), { kind: 'file', location: path } as const]])
       : readTree(path),
   })
   return [treeOf(old), treeOf(fresh)]

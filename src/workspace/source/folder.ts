@@ -1,5 +1,5 @@
 import { createReadStream, readlinkSync } from 'node:fs'
-import { readTree } from '../tree.ts'
+import { modeOf, readTree } from '../tree.ts'
 import type { Source } from './source.ts'
 
 /**
@@ -12,13 +12,14 @@ export function folderSource(path: string, isLeftOut: (path: string) => boolean)
     name: path,
     packedBytes: undefined,
     async read(visit, remark) {
-      for (const [name, { kind, location, mode }] of readTree(path, isLeftOut)) {
+      for (const [name, entry] of readTree(path, isLeftOut)) {
+        const { kind, location } = entry
         if (kind === 'link')
-          await visit({ path: name, mode, content: { kind, to: readlinkSync(location) } })
+          await visit({ path: name, mode: 0, content: { kind, to: readlinkSync(location) } })
         else if (kind === 'file')
           await visit({
             path: name,
-            mode,
+            mode: modeOf(entry),
             content: { kind, open: () => createReadStream(location) },
           })
         else if (kind === 'other') {
