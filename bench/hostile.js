@@ -1,4 +1,5 @@
-// Inputs that are hard on a merge: all entries moved, no identity to tell them apart, a very long text.
+// Inputs that are hard on a merge: all entries moved, no identity to tell them apart, text among them, a
+// very long text.
 import { bigFile, numbers } from './data.js'
 
 const COUNT = 60_000
@@ -36,6 +37,19 @@ function* withoutIdentity() {
   }
 }
 
+/** Text among entries: blanks are content there, so nothing is fitted. */
+function* besideText() {
+  const texts = Object.entries(bigFile('xml', COUNT)).map(([name, text]) => [
+    name,
+    text.replace('<finds>\n', '<finds>Found so far:\n'),
+  ])
+  yield {
+    what: '60,000 entries beside text',
+    extension: 'xml',
+    texts: Object.fromEntries(texts),
+  }
+}
+
 function* longText() {
   const next = numbers(4102)
   const lines = Array.from({ length: 200_000 }, (_, i) => `line ${i} of the log, ${i % 7}`)
@@ -51,5 +65,6 @@ function* longText() {
 export function* hostileFiles() {
   yield* allMoved()
   yield* withoutIdentity()
+  yield* besideText()
   yield* longText()
 }

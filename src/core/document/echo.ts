@@ -194,6 +194,11 @@ export class Echo {
   }
 }
 
+/** How many nodes a document has about that is read after another: of a long one most are left out. */
+export function nodesAfter(known: Tree, source: string): number {
+  return source.length < LEAST_SOURCE ? known.length : known.length / 8
+}
+
 /** The root element or value: what is neither a comment nor an instruction. */
 function rootOf(tree: Tree): number {
   const stop = tree.next[0] ?? 0

@@ -115,7 +115,7 @@ export class ByKey {
     const { matching } = this
     const left: number[] = []
     const byOldName: number[] = []
-    for (const unit of this.unitsOfMine()) {
+    for (let unit = 0; unit < this.keys[MINE].length; unit++) {
       const isWords = matching.keying.isWords(MINE, unit)
       const cls = isWords ? undefined : this.uniqueClass(MINE, unit)
       if (cls === undefined) left.push(unit)

@@ -13,7 +13,7 @@
  * A comma that is missing is reported and read over; at other errors it stops, since what follows would
  * be guesswork.
  */
-import { Echo } from '../../document/echo.ts'
+import { Echo, nodesAfter } from '../../document/echo.ts'
 import { isBlank } from '../../document/characters.ts'
 import { Kind } from '../../document/kind.ts'
 import { MAX_DEPTH, MAX_PROBLEMS } from '../../document/limits.ts'
@@ -87,7 +87,7 @@ export class JsonScanner {
   ) {
     this.source = source
     this.end = source.length
-    this.tree = new Tree(source, like?.length)
+    this.tree = new Tree(source, like === undefined ? undefined : nodesAfter(like, source))
     if (like !== undefined) this.echo = new Echo(like, this.tree)
   }
 

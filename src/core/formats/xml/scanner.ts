@@ -9,7 +9,7 @@
  *
  * It reports what is wrong and reads on where it can, so that one run tells all that can be told apart.
  */
-import { Echo } from '../../document/echo.ts'
+import { Echo, nodesAfter } from '../../document/echo.ts'
 import { isBlank, skipBlanks, SPACE } from '../../document/characters.ts'
 import { Kind } from '../../document/kind.ts'
 import type { Problem, Span } from '../../document/problem.ts'
@@ -57,7 +57,7 @@ export class XmlScanner {
   constructor(source: string, like?: Tree) {
     this.source = source
     this.end = source.length
-    this.tree = new Tree(source, like?.length)
+    this.tree = new Tree(source, like === undefined ? undefined : nodesAfter(like, source))
     if (like !== undefined) this.echo = new Echo(like, this.tree)
     this.characters = new XmlCharacters(source, (problem) => {
       this.report(problem)
