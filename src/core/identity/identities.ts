@@ -32,6 +32,8 @@ export interface SomeEntries {
  */
 export class Identities {
   private readonly chosen = new Map<string, Inferred | undefined>()
+  /** What was inferred before it was asked for: it is chosen when it is. */
+  private readonly prepared = new Map<string, Inferred | undefined>()
   private readonly repeated = new Map<string, ReadonlySet<string>>()
   /** Documents that have all that any has, the first as a whole; set where something is left out. */
   private parts: readonly Doc[] | undefined
@@ -73,9 +75,9 @@ export class Identities {
   ofSome(place: string, { docs, entries, leftOut }: SomeEntries): Indexed | undefined {
     if (!this.chosen.has(place)) {
       const told = inferFromSome(docs, entries, leftOut)
-      if (told !== undefined) this.chosen.set(place, told.inferred)
+      if (told !== undefined) this.prepared.set(place, told.inferred)
     }
-    const { identity, index } = this.chosen.get(place) ?? {}
+    const { identity, index } = this.chosen.get(place) ?? this.prepared.get(place) ?? {}
     const [doc] = docs
     if (identity === undefined || doc === undefined) return undefined
     const made = index ?? indexBy(identity, doc, entries[0] ?? [])
@@ -84,8 +86,10 @@ export class Identities {
 
   /** Lets an index stand for that of a place: of a document of which something is left out. */
   setIndex(place: string, index: EntryIndex): void {
-    const chosen = this.chosen.get(place)
-    if (chosen !== undefined) this.chosen.set(place, { ...chosen, index })
+    for (const known of [this.chosen, this.prepared]) {
+      const inferred = known.get(place)
+      if (inferred !== undefined) known.set(place, { ...inferred, index })
+    }
   }
 
   /** Documents in which together all is that is in the whole ones: the first is whole. */
@@ -132,10 +136,13 @@ export class Identities {
   }
 
   private of(place: string, groups: () => number[][][]): IdentityExpression | undefined {
-    if (!this.chosen.has(place)) {
-      const found = groups()
-      this.chosen.set(place, found.length === 0 ? undefined : inferIdentity(this.docs, found))
-    }
+    if (!this.chosen.has(place)) this.chosen.set(place, this.choose(place, groups))
     return this.chosen.get(place)?.identity
+  }
+
+  private choose(place: string, groups: () => number[][][]): Inferred | undefined {
+    if (this.prepared.has(place)) return this.prepared.get(place)
+    const found = groups()
+    return found.length === 0 ? undefined : inferIdentity(this.docs, found)
   }
 }

@@ -56,7 +56,16 @@ const silentEntry = (entry: Entry): Entry => ({
 /** The same carry with all entries in the merge: an order that matters, though nowhere here, keeps them in it. */
 function expectTheSame(texts: Texts, options: CarryOptions): void {
   const all = carryText(texts, { ...options, ordered: new Set(['nowhere']) })
-  expect(carryText(texts, options)).toEqual(all)
+  const some = carryText(texts, options)
+  expect(some).toEqual(all)
+  expect([...some.identities]).toEqual([...all.identities])
+}
+
+/** A document that holds two others, the second a step deeper than the first. */
+function holding(name: 'xml' | 'json', [first, second]: readonly [string, string]): string {
+  if (name === 'json') return `{ "first": ${first},\n"deep": { "second": ${second} } }\n`
+  const inside = (text: string): string => text.replace(/^.*<finds[^>]*>|<\/finds>\s*$/gs, '')
+  return `<all><first>${inside(first)}</first>\n<deep><second>${inside(second)}</second></deep></all>\n`
 }
 
 const FEW = { ...RUNS, numRuns: Math.ceil(RUNS.numRuns / 5) }
@@ -83,6 +92,24 @@ test.each([...renderers, ...sharedIdentity].filter(({ name }) => name !== 'ini')
     leavesOut.mockRestore()
   },
 )
+
+test.each(['xml', 'json'] as const)('two big containers in one document (%s)', (name) => {
+  const leavesOut = vi.spyOn(Tree.prototype, 'without')
+  const renderer = renderers.find((each) => each.name === name)
+  const written = (model: Model): string => renderer?.render(silent(amongMany(model)), PLAIN) ?? ''
+  fc.assert(
+    fc.property(stories(1), stories(1), fc.nat(3), (one, other, which) => {
+      const sides = ['old', 'fresh', 'mine'] as const
+      const [old = '', fresh = '', mine = ''] = sides.map((side, i) =>
+        holding(name, [written(which === i ? one.old : one[side]), written(other[side])]),
+      )
+      expectTheSame([old, fresh, mine], { format: formatNamed(name), path: `finds.${name}` })
+    }),
+    { ...RUNS, numRuns: Math.ceil(RUNS.numRuns / 10) },
+  )
+  expect(leavesOut).toHaveBeenCalled()
+  leavesOut.mockRestore()
+})
 
 /** A release of which every seventeenth entry is worth more than in another. */
 function releaseOf(name: 'xml' | 'json', more: number): string {
