@@ -1,6 +1,8 @@
 import { Kind } from '../document/kind.ts'
 import type { Doc } from '../formats/doc.ts'
 
+const QUOTE = 34
+
 /** Where an entry's identity stands in it: `@id`, `name`, `about/name`, `[0]`, or several joined by `|`. */
 export interface IdentityExpression {
   text: string
@@ -52,13 +54,21 @@ function valueAt(doc: Doc, entry: number, path: readonly string[]): string | und
       return doc.isLeafElement(node) ? doc.elementText(node) : undefined
     case Kind.Attribute:
       return doc.value(node)
-    case Kind.Scalar: {
-      const value = doc.value(node)
-      return value.startsWith('"') ? value.slice(1) : value
-    }
+    case Kind.Scalar:
+      return scalarText(doc, node)
     default:
       return undefined
   }
+}
+
+/** The decoded value of a scalar without the mark of its type. */
+function scalarText(doc: Doc, node: number): string {
+  const { tree } = doc
+  const raw = tree.body(node)
+  const isQuoted = tree.source.charCodeAt(tree.start[node] ?? 0) === QUOTE
+  if (isQuoted && !raw.includes('\\')) return raw.trim()
+  const value = doc.value(node)
+  return value.startsWith('"') ? value.slice(1) : value
 }
 
 /** The attribute (`@name`), child element or member value of that name; -1 where there is none. */

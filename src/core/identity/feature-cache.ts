@@ -55,9 +55,11 @@ export function numberedSimilarity(a: NumberedFeatures, b: NumberedFeatures): nu
   const all = a.total + b.total
   if (all === 0) return 1
   let shared = 0
-  let [i, j] = [0, 0]
+  let i = 0
+  let j = 0
   while (i < a.numbers.length && j < b.numbers.length) {
-    const [one, other] = [a.numbers[i] ?? 0, b.numbers[j] ?? 0]
+    const one = a.numbers[i] ?? 0
+    const other = b.numbers[j] ?? 0
     if (one === other) shared += Math.min(a.times[i++] ?? 0, b.times[j++] ?? 0)
     else if (one < other) i++
     else j++

@@ -148,17 +148,13 @@ export class Pairing {
 
   /** The best likeness between the members of two units' classes in any two documents. */
   private alike(a: Side, lost: number, b: Side, gained: number): number {
-    const { matching } = this
-    let best = 0
-    const others = this.featuresOf(matching.classOf[b][gained] ?? -1)
-    for (const one of this.featuresOf(matching.classOf[a][lost] ?? -1))
-      for (const other of others) best = Math.max(best, numberedSimilarity(one, other))
-    return best
+    return bestSimilarity(this.featuresOf(a, lost), this.featuresOf(b, gained))
   }
 
-  /** What a class holds in each document that has it otherwise than old. */
-  private featuresOf(cls: number): readonly NumberedFeatures[] {
+  /** What a unit's class holds in each document that has it otherwise than old. */
+  private featuresOf(of: Side, unit: number): readonly NumberedFeatures[] {
     const { matching, features } = this
+    const cls = matching.classOf[of][unit] ?? -1
     const known = this.ofClasses.get(cls)
     if (known !== undefined) return known
     const sides = SIDES.filter(
@@ -194,7 +190,11 @@ export class Pairing {
     }
     const unmatched = lost.filter((unit) => matching.unit(b, matching.classOf[a][unit] ?? -1) < 0)
     const free = gained.filter((unit) => matching.unit(a, matching.classOf[b][unit] ?? -1) < 0)
-    const scores = unmatched.map((from) => free.map((to) => this.alike(a, from, b, to)))
+    const known = free.map((to) => this.featuresOf(b, to))
+    const scores = unmatched.map((from) => {
+      const features = this.featuresOf(a, from)
+      return known.map((others) => bestSimilarity(features, others))
+    })
     for (const [i, from] of unmatched.entries()) {
       const row = scores[i] ?? []
       const j = row.indexOf(Math.max(...row))
@@ -205,4 +205,15 @@ export class Pairing {
       join(from, free[j] ?? -1)
     }
   }
+}
+
+/** The best likeness between any of the one and any of the other. */
+function bestSimilarity(
+  ones: readonly NumberedFeatures[],
+  others: readonly NumberedFeatures[],
+): number {
+  let best = 0
+  for (const one of ones)
+    for (const other of others) best = Math.max(best, numberedSimilarity(one, other))
+  return best
 }
