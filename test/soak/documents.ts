@@ -89,7 +89,27 @@ export function beginnings(demo: string): Record<FormatName, string[]> {
     const text = readFileSync(join(demo, file), 'utf8')
     found[format].push(text.length < 6000 ? text : excerpt(text, format))
   }
+  found.xml.push(
+    longList(
+      '<finds>\n',
+      (i, note) => `  <find id="f${i}" n="${i % 7}">${note}</find>\n`,
+      '</finds>\n',
+    ),
+  )
+  found.json.push(
+    longList(
+      '{ "finds": [\n',
+      (i, note) => `  { "id": "f${i}", "n": ${i % 7}, "note": "${note}" },\n`,
+      '  {}\n] }\n',
+    ),
+  )
   return found
+}
+
+/** So long a list that entries which nobody touched are left out of its merge. */
+function longList(head: string, entry: (i: number, note: string) => string, tail: string): string {
+  const note = 'heavier than it looks, and older than the reef that it lay in. '.repeat(3).trim()
+  return head + Array.from({ length: 320 }, (_, i) => entry(i, note)).join('') + tail
 }
 
 /** The start of a long list, closed as its format wants it. */
@@ -112,6 +132,13 @@ export function checkDocuments(texts: Texts, format: FormatName): void {
   }
   const result = carried.text
   assert.deepEqual(run(old, fresh, mine), carried, 'the same inputs give the same result')
+  // where the order of something matters all entries are merged
+  const whole = carryText([old, fresh, mine], {
+    format: formatNamed(format),
+    path: `a.${format}`,
+    ordered: new Set(['nowhere']),
+  })
+  assert.deepEqual(whole, carried, 'to leave untouched entries out of the merge changes nothing')
   // with other files as vanilla's the dialect may be another, in which one is malformed
   const isRest = (three: Texts, wanted: string): void => {
     const { text } = run(...three)
