@@ -5,11 +5,7 @@ const { readFileSync, renameSync, rmSync, writeFileSync } = require('node:fs')
 const { createRequire } = require('node:module')
 const { dirname, join } = require('node:path')
 const { Script } = require('node:vm')
-const { setFlagsFromString } = require('node:v8')
 const { threadId } = require('node:worker_threads')
-
-// Most runs are over before all that is hot is compiled well: with less inlining that is done sooner.
-setFlagsFromString('--max-inlined-bytecode-size-cumulative=300')
 
 function readCache(file) {
   try {

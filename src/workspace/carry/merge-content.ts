@@ -11,6 +11,7 @@ import { DecodedInputs } from './decode-inputs.ts'
 import { dialectOfRule } from '../config/format-rule.ts'
 import type { KnownFormat } from '../content/file-format.ts'
 import type { CarriedFile, FileInput } from './file-input.ts'
+import { withLessInlining } from './inlining.ts'
 import type { TextForm } from '../content/text-file.ts'
 import { encode } from '../content/text-file.ts'
 
@@ -60,7 +61,7 @@ function byKey(
   format: Exclude<KnownFormat['name'], 'text'>,
 ): CarriedText {
   const { identity = {}, order = {}, list = {}, together = [] } = input.rule ?? {}
-  return carryText(texts, {
+  const options = {
     format: formatNamed(format),
     path: input.path,
     identity: new Map(Object.entries(identity)),
@@ -71,7 +72,8 @@ function byKey(
     everyDifference: input.oldUnknown === true,
     inspect: input.inspect,
     explain: input.explain?.replace(`${input.path}:`, '').trim(),
-  })
+  }
+  return withLessInlining(texts[MINE], () => carryText(texts, options))
 }
 
 function byLines([old, fresh, mine]: Triple<string | undefined>, input: FileInput): CarriedText {
