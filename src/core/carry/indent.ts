@@ -1,3 +1,4 @@
+import { firstNotBefore } from '../document/ascending.ts'
 import { isLineEnd } from '../document/characters.ts'
 import { Kind } from '../document/kind.ts'
 import type { LineMap } from '../document/line-map.ts'
@@ -110,7 +111,8 @@ export function fitText(tree: Tree, start: number, end: number, fit: Fit, whole:
 
 /** Whether an offset lies within a leaf: a text, a value, a comment that goes on over lines. */
 function insideLeaf(tree: Tree, offset: number): boolean {
-  const node = lastStartingBefore(tree, offset)
+  // the last node in document order that starts before the offset
+  const node = firstNotBefore(tree.start, offset, tree.length) - 1
   if (node < 0 || offset >= (tree.end[node] ?? 0)) return false
   switch (tree.kind[node]) {
     case Kind.Text:
@@ -124,16 +126,4 @@ function insideLeaf(tree: Tree, offset: number): boolean {
     default:
       return false
   }
-}
-
-/** The last node in document order that starts before an offset. */
-function lastStartingBefore(tree: Tree, offset: number): number {
-  let low = -1
-  let high = tree.length - 1
-  while (low < high) {
-    const middle = (low + high + 1) >> 1
-    if ((tree.start[middle] ?? 0) < offset) low = middle
-    else high = middle - 1
-  }
-  return low
 }

@@ -52,34 +52,26 @@ export interface MergedTexts {
 /** Merges texts that have been read; what nobody touched is left out of the merge where that cannot be seen. */
 export function mergeTexts(texts: ReadTexts, options: CarryOptions): MergedTexts {
   const documents = documentsOf(texts, options.format)
-  const identities = identitiesOf(texts, documents, options)
-  const thinned = mayLeaveOut(texts, options) ? withoutUntouched(documents, identities) : undefined
-  const withoutSome =
-    thinned === undefined ? undefined : merged(texts, options, identities, thinned)
-  const done = withoutSome ?? mergeWhole(texts, options, documents)
-  options.inspect?.(triple((side) => documents[side].whole))
+  const whole = (): Thinned => ({
+    docs: triple((side) => documents[side].whole),
+    leftOutBehind: new Map(),
+  })
+  const known = documents.filter((_, side) => texts.readings[side] !== undefined)
+  const identities = (): Identities => new Identities(known, options.identity ?? new Map())
+  const first = identities()
+  const thinned = mayLeaveOut(texts, options) ? withoutUntouched(documents, first) : undefined
+  const some = merged(texts, options, first, thinned ?? whole())
+  const done = some.needsAll ? merged(texts, options, identities(), whole()) : some
+  options.inspect?.(whole().docs)
   return done
 }
 
-function mergeWhole(
-  texts: ReadTexts,
-  options: CarryOptions,
-  documents: Triple<ReadDoc>,
-): MergedTexts {
-  const identities = identitiesOf(texts, documents, options)
-  const docs = triple((side) => documents[side].whole)
-  const done = merged(texts, options, identities, { docs, leftOutBehind: new Map() })
-  if (done === undefined) throw new Error('whole documents lack entries')
-  return done
-}
-
-/** Undefined where something is to be told of what was left out. */
 function merged(
   { readings, lineEnd, problems }: ReadTexts,
   options: CarryOptions,
   identities: Identities,
   { docs, leftOutBehind }: Thinned,
-): MergedTexts | undefined {
+): MergedTexts & { needsAll: boolean } {
   const ledger = new Ledger(options.path)
   for (const problem of problems) ledger.problem(problem)
   const placeName = (place: string): string => foldName(options.format, place)
@@ -98,17 +90,7 @@ function merged(
       leftOutBehind,
     },
   )
-  const text = merge.run()
-  return merge.needsAll ? undefined : { text, ledger, identities }
-}
-
-function identitiesOf(
-  { readings }: ReadTexts,
-  documents: Triple<ReadDoc>,
-  { identity }: CarryOptions,
-): Identities {
-  const known = documents.filter((_, side) => readings[side] !== undefined)
-  return new Identities(known, identity ?? new Map<string, string>())
+  return { text: merge.run(), ledger, identities, needsAll: merge.needsAll }
 }
 
 /** What is one text is one document. */

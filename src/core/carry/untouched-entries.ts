@@ -1,5 +1,6 @@
+import { firstNotBefore } from '../document/ascending.ts'
 import { Kind } from '../document/kind.ts'
-import type { NodeRanges } from '../document/tree.ts'
+import type { NodeRanges } from '../document/node-ranges.ts'
 import type { Doc } from '../formats/doc.ts'
 import { identityText } from '../identity/expression.ts'
 import type { Indexed, SomeEntries } from '../identity/identities.ts'
@@ -28,7 +29,6 @@ interface OldEntries {
 /** What the container holds in another document: entries with a node there, and ranges of old's entries. */
 interface OtherEntries {
   doc: Doc
-  nodes: number[]
   /** The ranges, by the rank of their entries in old, and the offsets here at which they begin. */
   from: number[]
   stop: number[]
@@ -84,7 +84,9 @@ export class UntouchedEntries {
       docs: [old.doc, ...others.map(({ doc }) => doc)],
       entries: [
         old.nodes,
-        ...others.map(({ doc, nodes }) => (doc === old.doc ? old.nodes : nodes)),
+        ...others.map(({ doc, order }) =>
+          doc === old.doc ? old.nodes : order.filter((item) => item >= 0),
+        ),
       ],
       leftOut: [undefined, ...others.map((other) => this.leftOut(other))],
     }
@@ -173,29 +175,37 @@ export class UntouchedEntries {
 
   /** The first entry of old that in no document is one of the first, nor among its first nodes. */
   private firstBehindSample(): number {
-    const { nodes, doc } = this.old
-    const offset = (rank: number): number => (nodes[rank] ?? 0) - (nodes[0] ?? 0)
-    let least = SAMPLE_ENTRIES
-    while (least < nodes.length && offset(least) < SAMPLE_NODES) least++
-    for (const other of this.others) {
-      let [entries, inside] = [0, 0]
-      for (const item of other.order) {
-        if (entries >= SAMPLE_ENTRIES && inside >= SAMPLE_NODES) break
-        if (item >= 0) {
-          entries++
-          inside += (other.doc.tree.next[item] ?? 0) - item
-          continue
-        }
-        for (let rank = other.from[~item] ?? 0; rank < (other.stop[~item] ?? 0); rank++) {
-          if (entries >= SAMPLE_ENTRIES && inside >= SAMPLE_NODES) break
-          entries++
-          inside += (doc.tree.next[nodes[rank] ?? 0] ?? 0) - (nodes[rank] ?? 0)
-          least = Math.max(least, rank + 1)
-        }
-      }
-    }
-    return least
+    const { old, others } = this
+    const documents = [asOld(old.doc, old), ...others]
+    return Math.max(...documents.map((each) => behindSample(old, each)))
   }
+}
+
+/** A document that has all entries as old has them. */
+function asOld(doc: Doc, { nodes }: OldEntries): OtherEntries {
+  return { doc, from: [0], stop: [nodes.length], at: [-1], order: [~0] }
+}
+
+/** The first entry of old that in a document is behind those that show how it is laid out. */
+function behindSample(old: OldEntries, { doc, from, stop, order }: OtherEntries): number {
+  let [entries, inside, least] = [0, 0, 0]
+  const isFull = (): boolean => entries >= SAMPLE_ENTRIES && inside >= SAMPLE_NODES
+  const count = ({ tree }: Doc, node: number): void => {
+    entries++
+    inside += (tree.next[node] ?? 0) - node
+  }
+  for (const item of order) {
+    if (isFull()) break
+    if (item >= 0) {
+      count(doc, item)
+      continue
+    }
+    for (let rank = from[~item] ?? 0; rank < (stop[~item] ?? 0) && !isFull(); rank++) {
+      count(old.doc, old.nodes[rank] ?? 0)
+      least = rank + 1
+    }
+  }
+  return least
 }
 
 function isOneInAll(docs: Triple<Doc>, containers: Triple<number>): boolean {
@@ -243,14 +253,13 @@ class Collector {
     private readonly doc: Doc,
     private readonly old: OldEntries,
   ) {
-    this.found = { doc, nodes: [], from: [], stop: [], at: [], order: [] }
+    this.found = { doc, from: [], stop: [], at: [], order: [] }
   }
 
   /** Undefined where the container holds something else. */
   collect(container: number): OtherEntries | undefined {
     const { doc, old, found } = this
-    if (container === AS_OLD)
-      return { ...found, from: [0], stop: [old.nodes.length], at: [-1], order: [~0] }
+    if (container === AS_OLD) return asOld(doc, old)
     const { tree } = doc
     const at = tree.left?.stretches.at ?? []
     while ((at[this.stretch] ?? Infinity) < (tree.start[container] ?? 0)) this.stretch++
@@ -262,7 +271,6 @@ class Collector {
       if (kind !== Kind.Comment) {
         if (!isEntry(doc, node, old.doc, old.nodes[0] ?? 0)) return undefined
         found.order.push(node)
-        found.nodes.push(node)
       }
       // an entry of which something is left out cannot be told apart
       if ((at[this.stretch] ?? Infinity) < (tree.end[node] ?? 0)) return undefined
@@ -276,12 +284,12 @@ class Collector {
     if (stretches === undefined) return true
     for (; (stretches.at[this.stretch] ?? Infinity) < offset; this.stretch++) {
       const first = stretches.from[this.stretch] ?? 0
-      const from = rankFrom(old.nodes, first)
+      const from = firstNotBefore(old.nodes, first)
       if (old.nodes[from] !== first) return false
       found.order.push(~found.from.length)
       found.from.push(from)
       found.at.push(stretches.at[this.stretch] ?? 0)
-      found.stop.push(rankFrom(old.nodes, stretches.stop[this.stretch] ?? 0))
+      found.stop.push(firstNotBefore(old.nodes, stretches.stop[this.stretch] ?? 0))
     }
     return true
   }
@@ -358,15 +366,4 @@ class Walk {
     const between = source.slice(end[old.nodes[before] ?? 0], starts[old.nodes[rank] ?? 0])
     if (other.doc.tree.source.slice(this.end, start) === between) this.isJoined[before] = 1
   }
-}
-
-/** The rank of the first of ascending nodes that is not before `node`. */
-function rankFrom(nodes: readonly number[], node: number): number {
-  let [low, high] = [0, nodes.length]
-  while (low < high) {
-    const middle = (low + high) >> 1
-    if ((nodes[middle] ?? 0) < node) low = middle + 1
-    else high = middle
-  }
-  return low
 }

@@ -1,7 +1,7 @@
 import { Kind } from '../document/kind.ts'
 import { MANY_ENTRIES } from '../document/limits.ts'
+import { NodeRanges } from '../document/node-ranges.ts'
 import type { Tree } from '../document/tree.ts'
-import { NodeRanges } from '../document/tree.ts'
 import { Stretches } from '../document/stretches.ts'
 import { Doc, hasPlainName } from '../formats/doc.ts'
 import type { Identities, WholeDoc } from '../identity/identities.ts'

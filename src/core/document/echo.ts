@@ -194,9 +194,10 @@ export class Echo {
   }
 }
 
-/** How many nodes a document has about that is read after another: of a long one most are left out. */
-export function nodesAfter(known: Tree, source: string): number {
-  return source.length < LEAST_SOURCE ? known.length : known.length / 8
+/** How many nodes a document has about that is read after another, if any: of a long one most are left out. */
+export function nodesAfter(known: Tree | undefined, source: string): number | undefined {
+  if (known === undefined || source.length < LEAST_SOURCE) return known?.length
+  return known.length / 8
 }
 
 /** The root element or value: what is neither a comment nor an instruction. */

@@ -1,3 +1,5 @@
+import { firstNotBefore } from './ascending.ts'
+
 /**
  * Stretches of siblings, with all that is in them, that a document has as another one has them, and that
  * are left out of its own nodes. In the order of both documents.
@@ -25,12 +27,7 @@ export class Stretches {
   /** The stretch that a node of the other document is in; -1 where it is in none. */
   around(node: number): number {
     const { from, stop } = this
-    let [low, high] = [0, from.length - 1]
-    while (low < high) {
-      const middle = (low + high + 1) >> 1
-      if ((from[middle] ?? 0) <= node) low = middle
-      else high = middle - 1
-    }
-    return (from[low] ?? Infinity) <= node && node < (stop[low] ?? 0) ? low : -1
+    const last = firstNotBefore(from, node + 1) - 1
+    return node < (stop[last] ?? 0) ? last : -1
   }
 }

@@ -1,4 +1,6 @@
+import { firstNotBefore } from './ascending.ts'
 import { Kind } from './kind.ts'
+import type { NodeRanges } from './node-ranges.ts'
 import { Stretches } from './stretches.ts'
 
 /** Where a node stands and what it is; offsets are half-open, in UTF-16 code units of the source. */
@@ -235,15 +237,10 @@ export class Tree {
     // nodes are mostly asked for in their order
     if (isIn(this.lastCopy)) return this.lastCopy
     if (isIn(this.lastCopy + 1)) return ++this.lastCopy
-    let [low, high] = [0, copies.length - 1]
-    while (low < high) {
-      const middle = (low + high + 1) >> 1
-      if ((copies[middle] ?? 0) <= node) low = middle
-      else high = middle - 1
-    }
-    if (!isIn(low)) return -1
-    this.lastCopy = low
-    return low
+    const last = firstNotBefore(copies, node + 1) - 1
+    if (!isIn(last)) return -1
+    this.lastCopy = last
+    return last
   }
 
   /** How many nodes the whole document has, by how many there are up to an offset. */
@@ -267,51 +264,6 @@ export class Tree {
     this.bodyStart = wider(this.bodyStart)
     this.bodyEnd = wider(this.bodyEnd)
     this.next = wider(this.next)
-  }
-}
-
-/** Nodes of a tree, in their order: each range from one node to before another. */
-export class NodeRanges {
-  readonly from: number[] = []
-  readonly stop: number[] = []
-  /** How many nodes are in the ranges before each. */
-  private readonly counts: number[] = [0]
-
-  add(from: number, stop: number): void {
-    this.from.push(from)
-    this.stop.push(stop)
-    this.counts.push((this.counts.at(-1) ?? 0) + stop - from)
-  }
-
-  get length(): number {
-    return this.from.length
-  }
-
-  /** How many nodes before `node` are in a range; `node` itself is in none, or the first of one. */
-  before(node: number): number {
-    return this.countBefore(this.rangeFrom(node))
-  }
-
-  /** The node itself, or the one after the range that begins with it. */
-  behind(node: number): number {
-    const range = this.rangeFrom(node)
-    return this.from[range] === node ? (this.stop[range] ?? 0) : node
-  }
-
-  /** The first range that does not begin before a node. */
-  private rangeFrom(node: number): number {
-    let [low, high] = [0, this.from.length]
-    while (low < high) {
-      const middle = (low + high) >> 1
-      if ((this.from[middle] ?? 0) < node) low = middle + 1
-      else high = middle
-    }
-    return low
-  }
-
-  /** How many nodes are in the ranges before one of them. */
-  countBefore(range: number): number {
-    return this.counts[range] ?? 0
   }
 }
 

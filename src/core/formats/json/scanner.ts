@@ -87,7 +87,7 @@ export class JsonScanner {
   ) {
     this.source = source
     this.end = source.length
-    this.tree = new Tree(source, like === undefined ? undefined : nodesAfter(like, source))
+    this.tree = new Tree(source, nodesAfter(like, source))
     if (like !== undefined) this.echo = new Echo(like, this.tree)
   }
 

@@ -57,7 +57,7 @@ export class XmlScanner {
   constructor(source: string, like?: Tree) {
     this.source = source
     this.end = source.length
-    this.tree = new Tree(source, like === undefined ? undefined : nodesAfter(like, source))
+    this.tree = new Tree(source, nodesAfter(like, source))
     if (like !== undefined) this.echo = new Echo(like, this.tree)
     this.characters = new XmlCharacters(source, (problem) => {
       this.report(problem)
