@@ -5,7 +5,6 @@ const { readFileSync, renameSync, rmSync, writeFileSync } = require('node:fs')
 const { createRequire } = require('node:module')
 const { dirname, join } = require('node:path')
 const { Script } = require('node:vm')
-const { threadId } = require('node:worker_threads')
 
 function readCache(file) {
   try {
@@ -17,6 +16,7 @@ function readCache(file) {
 
 /** Written beside its place and renamed, so that no other run reads half of it. */
 function writeCache(script, file) {
+  const { threadId } = require('node:worker_threads')
   const temporary = `${file}.${process.pid}.${threadId}`
   try {
     writeFileSync(temporary, script.createCachedData())

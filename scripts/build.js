@@ -1,11 +1,14 @@
 // Bundles src/ into dist/program.cjs, and dist/crew-member.cjs for threads, which bin/ runs with V8's code
 // cache beside them.
 import { readFile, rm, writeFile } from 'node:fs/promises'
+import { createRequire } from 'node:module'
+import { basename } from 'node:path'
 import { build } from 'esbuild'
 
 /** Packages that only some runs need: each is a file of its own, and loaded when it is asked for. */
 const APART = {
   zod: 'zod',
+  'string-width': 'string-width',
   yaml: 'yaml',
   'iconv-lite': 'iconv-lite',
   yauzl: 'yauzl',
@@ -13,6 +16,44 @@ const APART = {
   'write-file-atomic': 'write-file-atomic',
   'proper-lockfile': 'proper-lockfile',
   '@inquirer/prompts': 'prompts',
+}
+
+/** Packages that every run imports and few use: in their place stands what loads them when it is called. */
+const WHEN_CALLED = {
+  'string-width': 'module.exports = (text) => require("string-width").default(text)',
+  ejs: 'exports.render = (...given) => require("ejs").render(...given)',
+  ...Object.fromEntries(
+    ['child_process', 'crypto', 'os', 'perf_hooks', 'readline', 'v8', 'worker_threads'].map(
+      (part) => [`node:${part}`, gettersFor(`node:${part}`)],
+    ),
+  ),
+}
+
+/** A module with the names of one of Node's own, which is loaded when one of them is asked for. */
+function gettersFor(name) {
+  const names = Object.keys(createRequire(import.meta.url)(name))
+  return `module.exports = { ${names.map((each) => `get ${each}() { return require("${name}").${each} }`).join(', ')} }`
+}
+
+/**
+ * What oclif does at every start for words that this program does not print: it sorts its commands by the
+ * rules of a language, which have to be loaded, and on Windows it runs a shell to learn which one it is in.
+ */
+const INSTEAD = {
+  'plugin.js': { 'a.id.localeCompare(b.id)': 'a.id < b.id ? -1 : 1' },
+  'config.js': {
+    'await (0, os_1.getPlatform)()': 'process.platform',
+    'await (0, os_1.getShell)()': '"unknown"',
+  },
+}
+
+async function withoutThat(path) {
+  let contents = await readFile(path, 'utf8')
+  for (const [part, instead] of Object.entries(INSTEAD[basename(path)])) {
+    if (!contents.includes(part)) throw new Error(`${path} does not say ${part}`)
+    contents = contents.replace(part, instead)
+  }
+  return { contents }
 }
 
 const shared = {
@@ -29,6 +70,8 @@ const shared = {
   supported: { 'dynamic-import': false },
   logLevel: 'warning',
 }
+const oneOf = (names) => new RegExp(`^(${names.join('|')})$`)
+
 await rm('dist', { recursive: true, force: true })
 await build({
   ...shared,
@@ -40,9 +83,20 @@ await build({
   plugins: [
     {
       name: 'apart',
-      setup({ onResolve }) {
-        const filter = new RegExp(`^(${Object.keys(APART).join('|')})$`)
-        onResolve({ filter }, ({ path }) => ({ path: `./${APART[path]}.cjs`, external: true }))
+      setup({ onResolve, onLoad }) {
+        onLoad({ filter: /@oclif.core.lib.config.(plugin|config)\.js$/ }, ({ path }) =>
+          withoutThat(path),
+        )
+        onResolve({ filter: oneOf(Object.keys(WHEN_CALLED)) }, ({ path, namespace }) =>
+          namespace === 'when-called' ? undefined : { path, namespace: 'when-called' },
+        )
+        onLoad({ filter: /./, namespace: 'when-called' }, ({ path }) => ({
+          contents: WHEN_CALLED[path],
+        }))
+        onResolve({ filter: oneOf(Object.keys(APART)) }, ({ path }) => ({
+          path: `./${APART[path]}.cjs`,
+          external: true,
+        }))
       },
     },
   ],
@@ -55,13 +109,8 @@ await build({
 
 // What is all ASCII is read as one byte a character, which is faster; regular expressions are left with a few others.
 const escaped = (character) => `\\u${character.charCodeAt(0).toString(16).padStart(4, '0')}`
-// Hashing is loaded when something is hashed: a carry without conflicts hashes nothing.
-const LAZY = "{get createHash(){return require('node:crypto').createHash}}"
 for (const name of ['program', 'crew-member']) {
   const file = `dist/${name}.cjs`
   const code = await readFile(file, 'utf8')
-  await writeFile(
-    file,
-    code.replace(/[^\0-\x7f]/g, escaped).replaceAll('=require("node:crypto")', `=${LAZY}`),
-  )
+  await writeFile(file, code.replace(/[^\0-\x7f]/g, escaped))
 }

@@ -1,4 +1,5 @@
-import { Errors, run } from '@oclif/core'
+import { CLIError, ExitError } from '@oclif/core/errors'
+import { run } from '@oclif/core/run'
 import { failureJson } from './show/carry-json.ts'
 import { EXIT } from './workspace/failure.ts'
 
@@ -15,9 +16,9 @@ export async function main(argv: string[], root: string): Promise<void> {
   try {
     await run(argv.length === 0 ? ['--help'] : argv, { root })
   } catch (error) {
-    const exit = error instanceof Errors.ExitError ? error.oclif.exit : undefined
+    const exit = error instanceof ExitError ? error.oclif.exit : undefined
     if (exit === 0) return
-    process.exitCode = error instanceof Errors.CLIError ? EXIT.wrongCall : EXIT.unexpected
+    process.exitCode = error instanceof CLIError ? EXIT.wrongCall : EXIT.unexpected
     const message = (error instanceof Error ? error.message : String(error)).replace(
       /\s*\n\s*/g,
       ' ',

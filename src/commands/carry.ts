@@ -1,5 +1,5 @@
 import { join } from 'node:path'
-import { Flags } from '@oclif/core'
+import * as Flags from '@oclif/core/flags'
 import type { CarryReport } from '../core/carry/report.ts'
 import { totalCounts } from '../core/carry/report.ts'
 import { FORMAT_NAMES } from '../core/formats/index.ts'

@@ -1,6 +1,6 @@
 import { spawnSync } from 'node:child_process'
 import { join, resolve } from 'node:path'
-import { Args } from '@oclif/core'
+import * as Args from '@oclif/core/args'
 import { demoJson } from '../show/demo-json.ts'
 import { writeDemo } from '../workspace/demo-data.ts'
 import { paragraph, quoted } from './call.ts'

@@ -1,5 +1,7 @@
 import { once } from 'node:events'
-import { Command, Errors, Flags } from '@oclif/core'
+import { Command } from '@oclif/core/command'
+import { CLIError } from '@oclif/core/errors'
+import * as Flags from '@oclif/core/flags'
 import type { LocatedProblem } from '../core/carry/report.ts'
 import { failureJson } from '../show/carry-json.ts'
 import { jsonChunks } from '../show/json-chunks.ts'
@@ -75,7 +77,7 @@ export abstract class ProgramCommand extends Command {
 
 /** A call that oclif refuses is told in the program's own words. */
 function failureOf(error: Error): Failure {
-  if (!(error instanceof Errors.CLIError)) return asFailure(error)
+  if (!(error instanceof CLIError)) return asFailure(error)
   const hint = 'run the command with --help to see an example'
   return new Failure('call/wrong', callMessage(error.message), { exit: EXIT.wrongCall, hint })
 }

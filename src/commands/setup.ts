@@ -1,5 +1,5 @@
 import { basename, resolve } from 'node:path'
-import { Flags } from '@oclif/core'
+import * as Flags from '@oclif/core/flags'
 import { showSetup } from '../show/setup-view.ts'
 import { setupJson } from '../show/workspace-json.ts'
 import { EXIT, Failure } from '../workspace/failure.ts'

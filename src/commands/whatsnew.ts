@@ -1,4 +1,5 @@
-import { Args, Flags } from '@oclif/core'
+import * as Args from '@oclif/core/args'
+import * as Flags from '@oclif/core/flags'
 import { whatsNewJson } from '../show/whatsnew-json.ts'
 import type { WhatsNewView } from '../show/whatsnew-view.ts'
 import { showWhatsNew } from '../show/whatsnew-view.ts'

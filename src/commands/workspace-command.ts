@@ -1,4 +1,4 @@
-import { Flags } from '@oclif/core'
+import * as Flags from '@oclif/core/flags'
 import type { Workspace } from '../workspace/workspace.ts'
 import { ProgramCommand } from './program-command.ts'
 

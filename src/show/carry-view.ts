@@ -9,7 +9,7 @@ import type { Question } from './question.ts'
 import { showReadings } from './reading-view.ts'
 import { questionsOf } from './question.ts'
 import { conflictSentence, tiedSentence } from './sentence.ts'
-import { clip, count, oneLine, pad, wrap } from './text.ts'
+import { clip, count, grouped, oneLine, pad, wrap } from './text.ts'
 
 /** More questions than this are counted, not shown one by one. */
 const MOST_QUESTIONS = 30
@@ -89,7 +89,7 @@ function lostEdits(report: CarryReport): number {
 function joined(parts: readonly [number, string, string][]): string {
   const said = parts.filter(([number]) => number > 0)
   return said
-    .map(([number, one, many]) => `${number.toLocaleString('en')} ${number === 1 ? one : many}`)
+    .map(([number, one, many]) => `${grouped(number)} ${number === 1 ? one : many}`)
     .join(' · ')
 }
 

@@ -23,13 +23,3 @@ export const common = {
 }
 
 export type CommandProblem = z.infer<typeof commandProblem>
-
-/** A problem of a command that is of no line. */
-export function problemOf(
-  severity: CommandProblem['severity'],
-  code: string,
-  message: string,
-  path: string | null,
-): CommandProblem {
-  return { severity, code, message, path, line: null, column: null, input: null }
-}

@@ -3,7 +3,7 @@ import type { FileKeyChange } from '../core/grouping/key-change.ts'
 import type { MainValue } from '../core/grouping/main-values.ts'
 import type { Law } from '../core/grouping/law.ts'
 import { entryOf, keySegments, unquoteName } from '../core/keys/key.ts'
-import { oneLine } from './text.ts'
+import { grouped, oneLine } from './text.ts'
 
 /** So many examples of a row are named. */
 const EXAMPLES = 3
@@ -89,7 +89,7 @@ function nameWords({ changes, now, kind }: GroupPart, whom: string): string {
   const have =
     now === undefined
       ? ''
-      : `${now.have.toLocaleString('en')} of ${now.of.toLocaleString('en')} have it now`
+      : `${grouped(now.have)} of ${grouped(now.of)} have it now`
   const got =
     have === '' ? `${whom} got it` : kind === 'new-name' ? have : `${whom} got it; ${have}`
   return `${got}: ${valueCounts(changes)}; ${examples(changes, nameOnly)}`
@@ -167,7 +167,7 @@ function isSame(changes: readonly FileKeyChange[]): boolean {
 function counted({ pattern, changes }: GroupPart): string {
   const around = keySegments(pattern).findLast(({ identity }) => identity !== undefined)
   const noun = around === undefined || around.name === '' ? 'key' : around.name
-  const number = changes.length.toLocaleString('en')
+  const number = grouped(changes.length)
   if (changes.length === 1) return `${number} ${noun}`
   return `${number} ${/s$/i.test(noun) ? noun : `${noun}s`}`
 }

@@ -1,5 +1,16 @@
 import stringWidth from 'string-width'
 
+/** Characters of one column, and the escapes that colour them: these need no tables of Unicode. */
+ 
+const PLAIN = /^(?:[ -~·…→⏎]|\u001b\[[\d;]*m)*$/
+ 
+const COLOURS = /\u001b\[[\d;]*m/g
+
+/** How many columns of a terminal a text takes. */
+export function widthOf(text: string): number {
+  return PLAIN.test(text) ? text.replace(COLOURS, '').length : stringWidth(text)
+}
+
 /** A value on one line: control characters made visible, and cut where it is long. */
 export function oneLine(value: string, most = 60): string {
   const visible = value.replace(
@@ -18,10 +29,10 @@ function shownControl(character: string): string {
 
 /** Text cut to a width in terminal columns, with … where something is left out. */
 export function clip(text: string, width: number): string {
-  if (stringWidth(text) <= width) return text
+  if (widthOf(text) <= width) return text
   let cut = ''
   for (const character of text) {
-    if (stringWidth(cut + character) > width - 1) break
+    if (widthOf(cut + character) > width - 1) break
     cut += character
   }
   return `${cut}…`
@@ -29,7 +40,7 @@ export function clip(text: string, width: number): string {
 
 /** Text padded with blanks to a width in terminal columns. */
 export function pad(text: string, width: number): string {
-  return text + ' '.repeat(Math.max(0, width - stringWidth(text)))
+  return text + ' '.repeat(Math.max(0, width - widthOf(text)))
 }
 
 /** Words wrapped to a width, each line behind an indentation; a word that is longer stands alone. */
@@ -37,7 +48,7 @@ export function wrap(text: string, width: number, indent: string): string[] {
   const lines: string[] = []
   let line = ''
   for (const word of text.split(' ')) {
-    if (line !== '' && stringWidth(`${indent}${line} ${word}`) > width) {
+    if (line !== '' && widthOf(`${indent}${line} ${word}`) > width) {
       lines.push(indent + line)
       line = word
     } else line = line === '' ? word : `${line} ${word}`
@@ -45,7 +56,12 @@ export function wrap(text: string, width: number, indent: string): string[] {
   return [...lines, indent + line]
 }
 
+/** A number as it is read: `12,345`. */
+export function grouped(number: number): string {
+  return String(number).replace(/\B(?=(?:\d{3})+$)/g, ',')
+}
+
 /** `1 file`, `3 files`; the plural is the noun with an s where it is not given. */
 export function count(number: number, noun: string, plural = `${noun}s`): string {
-  return `${number.toLocaleString('en')} ${number === 1 ? noun : plural}`
+  return `${grouped(number)} ${number === 1 ? noun : plural}`
 }

@@ -1,6 +1,6 @@
 import type { ListedReleases, Release, TakenRelease, VerifiedStore } from '../core/facts/release.ts'
 import { nameOf } from '../core/facts/release.ts'
-import { problemOf } from './document-parts.ts'
+import { problemOf } from './command-problem.ts'
 import type {
   AddedDocument,
   ListedDocument,

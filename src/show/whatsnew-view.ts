@@ -1,4 +1,3 @@
-import stringWidth from 'string-width'
 import type { Group, GroupKind } from '../core/grouping/group.ts'
 import type { MainValue } from '../core/grouping/main-values.ts'
 import { mainValues } from '../core/grouping/main-values.ts'
@@ -8,7 +7,7 @@ import { groupWords, subject } from './group-words.ts'
 import { showNext } from './next.ts'
 import type { Paint } from './paint.ts'
 import { showProblem } from './problem-view.ts'
-import { clip, count, oneLine, pad, wrap } from './text.ts'
+import { clip, count, grouped, oneLine, pad, widthOf, wrap } from './text.ts'
 import type { VariantTouch } from '../core/facts/whats-new.ts'
 import { showTouch } from './touch-view.ts'
 
@@ -66,8 +65,8 @@ function headline({ from, to, news }: WhatsNewView): string {
   ] as const
   const keys = said
     .filter(([number]) => number > 0)
-    .map(([number, what]) => `${number.toLocaleString('en')} ${what}`)
-  const files2 = `${files.changed.toLocaleString('en')} of ${count(files.all, 'file')}`
+    .map(([number, what]) => `${grouped(number)} ${what}`)
+  const files2 = `${grouped(files.changed)} of ${count(files.all, 'file')}`
   return `From ${from} to ${to}: ${files2}${keys.length === 0 ? '' : ` · ${keys.join(' · ')}`}`
 }
 
@@ -109,7 +108,7 @@ function row(group: Group, { formats }: WhatsNew, paint: Paint, width: number): 
     group.files > 1
       ? `${count(group.files, 'file')}, ${oneLine(group.path, 200)}`
       : oneLine(group.path, 200)
-  if (label.length <= LABEL && stringWidth(short) + 2 + place.length <= width)
+  if (label.length <= LABEL && widthOf(short) + 2 + place.length <= width)
     return [`${pad(short, width - place.length)}${paint.quiet(place)}`]
   const what = clip(label, width - 8)
   const where = clip(place, Math.max(12, width - 5 - what.length))

@@ -2,7 +2,7 @@ import type { Backup } from '../core/facts/backup.ts'
 import type { Overview } from '../core/facts/overview.ts'
 import type { SetupDone } from '../core/facts/setup.ts'
 import type { BackupDone } from './backup-view.ts'
-import { problemOf } from './document-parts.ts'
+import { problemOf } from './command-problem.ts'
 import { saysOther } from './vanilla-json.ts'
 import type {
   BackupDocument,

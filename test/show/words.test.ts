@@ -1,8 +1,11 @@
+import fc from 'fast-check'
+import stringWidth from 'string-width'
 import { describe, expect, test } from 'vitest'
 import type { GroupPart } from '../../src/core/grouping/group.ts'
 import { divideByLaw } from '../../src/core/grouping/law.ts'
 import { groupWords, lastName, lawWords, partWords, subject } from '../../src/show/group-words.ts'
 import { showNext } from '../../src/show/next.ts'
+import { grouped, widthOf } from '../../src/show/text.ts'
 import { shownAge, shownBytes, shownTime } from '../../src/show/units.ts'
 
 const change = (
@@ -197,4 +200,28 @@ test('long commands go over several lines, in the way that shells read on', () =
       .trim(),
   ).toBe(call)
   expect(showNext([], 60)).toEqual([])
+})
+
+describe('what is told without the rules of a language', () => {
+  test('a width in columns, the same as with them', () => {
+    const piece = fc.constantFrom(
+      'a',
+      ' ',
+      '~',
+      '·',
+      '…',
+      '→',
+      '⏎',
+      '\u001b[1m',
+      '\u001b[38;5;3m',
+      '\u001b[',
+    )
+    const other = fc.oneof(piece, fc.string({ unit: 'grapheme', maxLength: 3 }))
+    const text = fc.oneof(fc.array(piece), fc.array(other)).map((pieces) => pieces.join(''))
+    fc.assert(fc.property(text, (each) => widthOf(each) === stringWidth(each)))
+  })
+
+  test('a number, the same as with them', () => {
+    fc.assert(fc.property(fc.maxSafeNat(), (each) => grouped(each) === each.toLocaleString('en')))
+  })
 })

@@ -1,4 +1,5 @@
-import { Args, Flags } from '@oclif/core'
+import * as Args from '@oclif/core/args'
+import * as Flags from '@oclif/core/flags'
 import type { BackupDone } from '../../show/backup-view.ts'
 import { showBackup } from '../../show/backup-view.ts'
 import { backupJson } from '../../show/workspace-json.ts'

@@ -1,4 +1,5 @@
-import { Args, Flags } from '@oclif/core'
+import * as Args from '@oclif/core/args'
+import * as Flags from '@oclif/core/flags'
 import { showAdded } from '../../show/vanilla-view.ts'
 import { addedJson } from '../../show/vanilla-json.ts'
 import { WorkspaceCommand } from '../workspace-command.ts'

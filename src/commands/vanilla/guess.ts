@@ -1,5 +1,5 @@
 import { resolve } from 'node:path'
-import { Args } from '@oclif/core'
+import * as Args from '@oclif/core/args'
 import { guessedJson } from '../../show/guess-json.ts'
 import { showGuessed } from '../../show/guess-view.ts'
 import { EXIT } from '../../workspace/failure.ts'

@@ -1,4 +1,4 @@
-import { Args } from '@oclif/core'
+import * as Args from '@oclif/core/args'
 import { removedJson } from '../../show/vanilla-json.ts'
 import { showRemoved } from '../../show/vanilla-view.ts'
 import { WorkspaceCommand } from '../workspace-command.ts'

@@ -1,0 +1,55 @@
+import { expect, test } from 'vitest'
+import { Workplace } from './program.ts'
+
+/** Run before the program: tells at its end what was loaded for it, and what asked for a language's rules. */
+const PROBE = `
+const { writeFileSync } = require('node:fs')
+const { basename } = require('node:path')
+const { Module } = require('node:module')
+const used = new Set()
+const watch = (owner, name) => {
+  const method = owner[name]
+  owner[name] = function (...given) { used.add(name); return Reflect.apply(method, this, given) }
+}
+watch(String.prototype, 'localeCompare')
+watch(Number.prototype, 'toLocaleString')
+const { Segmenter } = Intl
+Intl.Segmenter = class extends Segmenter { constructor() { super(); used.add('Segmenter') } }
+const before = new Set(process.moduleLoadList)
+process.on('exit', () => {
+  const builtin = process.moduleLoadList.filter((each) => !before.has(each)).map((each) => each.replace(/^.* /, ''))
+  const files = Object.keys(Module._cache).map((each) => basename(each))
+  writeFileSync('loaded.json', JSON.stringify([...new Set([...builtin, ...files, ...used])]))
+})`
+
+const COSTLY = [
+  ...['child_process', 'crypto', 'perf_hooks', 'v8', 'worker_threads'],
+  ...['iconv-lite.cjs', 'prompts.cjs', 'proper-lockfile.cjs', 'string-width.cjs', 'tar.cjs'],
+  ...['write-file-atomic.cjs', 'yaml.cjs', 'yauzl.cjs', 'zod.cjs', 'ejs.js', 'index.js'],
+  ...['localeCompare', 'toLocaleString', 'Segmenter'],
+]
+
+/** What is loaded for a carry in which all three differ in one value, or in which mine alone does. */
+function loaded(key: string, isConflict: boolean): string[] {
+  const place = new Workplace({
+    'probe.cjs': PROBE,
+    'old.ini': `[lamp]\n${key} = 1\n`,
+    'new.ini': `[lamp]\n${key} = ${isConflict ? 2 : 1}\ntilt = 2\n`,
+    'mine.ini': `[lamp]\n${key} = 3\n`,
+  })
+  const files = ['--old', 'old.ini', '--new', 'new.ini', '--mine', 'mine.ini', '--out', 'out.ini']
+  const { code, err } = place.run(['carry', ...files], {
+    NODE_OPTIONS: `--require "${place.path('probe.cjs').replaceAll('\\', '/')}"`,
+  })
+  expect([code, err]).toEqual([isConflict ? 1 : 0, ''])
+  return JSON.parse(place.read('loaded.json')) as string[]
+}
+
+test('a carry of three files loads what it needs and nothing else', () => {
+  expect(loaded('range', false).filter((each) => COSTLY.includes(each))).toEqual([])
+})
+
+test('hashes are loaded for a conflict, and tables of Unicode for a key of another script', () => {
+  const costly = loaded('射程', true).filter((each) => COSTLY.includes(each))
+  expect(costly).toEqual(['crypto', 'string-width.cjs', 'Segmenter'])
+})
