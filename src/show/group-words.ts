@@ -86,10 +86,7 @@ function isInMany(changes: readonly FileKeyChange[]): boolean {
 }
 
 function nameWords({ changes, now, kind }: GroupPart, whom: string): string {
-  const have =
-    now === undefined
-      ? ''
-      : `${grouped(now.have)} of ${grouped(now.of)} have it now`
+  const have = now === undefined ? '' : `${grouped(now.have)} of ${grouped(now.of)} have it now`
   const got =
     have === '' ? `${whom} got it` : kind === 'new-name' ? have : `${whom} got it; ${have}`
   return `${got}: ${valueCounts(changes)}; ${examples(changes, nameOnly)}`

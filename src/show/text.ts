@@ -1,9 +1,9 @@
 import stringWidth from 'string-width'
 
 /** Characters of one column, and the escapes that colour them: these need no tables of Unicode. */
- 
+
 const PLAIN = /^(?:[ -~·…→⏎]|\u001b\[[\d;]*m)*$/
- 
+
 const COLOURS = /\u001b\[[\d;]*m/g
 
 /** How many columns of a terminal a text takes. */

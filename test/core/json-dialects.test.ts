@@ -1,5 +1,7 @@
+import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { carryText } from '../../src/core/carry/carry-text.ts'
+import { Kind } from '../../src/core/document/kind.ts'
 import { formatNamed } from '../../src/core/formats/index.ts'
 
 const json = formatNamed('json')
@@ -118,4 +120,34 @@ describe('the dialect that the config names', () => {
     )
     expect([reader.dialect, told]).toEqual([dialect, []])
   })
+})
+
+test('what is read in one go and what is read piece by piece has the same nodes', () => {
+  const parts = (source: string): string[] => {
+    const { tree, problems } = json.read(source)
+    expect(problems).toEqual([])
+    const nodes = Array.from({ length: tree.length }, (_, node) => node)
+    const depths: number[] = []
+    return nodes
+      .filter((node) => tree.kind[node] !== Kind.Comment && tree.kind[node] !== Kind.Document)
+      .map((node) => {
+        while (node >= (depths.at(-1) ?? Infinity)) depths.pop()
+        const name = source.slice(tree.start[node], tree.nameEnd[node])
+        const value = tree.kind[node] === Kind.Scalar ? tree.body(node) : ''
+        depths.push(tree.next[node] ?? 0)
+        return `${depths.length} ${tree.kind[node]} ${name} ${value}`
+      })
+  }
+  const text = fc.tuple(fc.jsonValue(), fc.constantFrom('', '  ', '\t'))
+  fc.assert(
+    fc.property(text, ([value, indent]) => {
+      const plain = JSON.stringify([value, { value }], null, indent)
+      // a comment behind every string, bracket and comma
+      const commented = plain.replace(
+        /"(?:[^"\\]|\\.)*"|[[\]{},]/g,
+        (token) => `${token}/**/`,
+      )
+      expect(parts(commented)).toEqual(parts(plain))
+    }),
+  )
 })

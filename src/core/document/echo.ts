@@ -86,6 +86,11 @@ export class Echo {
     return -1
   }
 
+  /** Whether entries of the other document are looked for inside `depth` open containers. */
+  awaits(depth: number): boolean {
+    return (this.cursor[depth] ?? -1) >= 0
+  }
+
   private isSame(node: number, at: number, least: number): boolean {
     const { known, tree } = this
     const start = known.start[node] ?? 0

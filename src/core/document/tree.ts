@@ -88,16 +88,60 @@ export class Tree {
 
   /** Adds a node without children; gives its index. */
   leaf(spans: NodeSpans): number {
-    const node = this.open(spans.kind, spans.start, spans.nameEnd, spans.bodyStart)
-    this.close(node, spans.bodyEnd, spans.end)
+    const { kind, start, nameEnd, bodyStart, bodyEnd, end } = spans
+    return this.add(kind, start, nameEnd, bodyStart, bodyEnd, end)
+  }
+
+  /** The same without an object to tell its spans: most nodes of a document are added so. */
+  add(
+    kind: Kind,
+    start: number,
+    nameEnd: number,
+    bodyStart: number,
+    bodyEnd: number,
+    end: number,
+  ): number {
+    const node = this.length
+    if (node === this.kind.length) this.grow(this.expected(start))
+    this.length = node + 1
+    this.kind[node] = kind
+    this.start[node] = start
+    this.nameEnd[node] = nameEnd
+    this.bodyStart[node] = bodyStart
+    this.bodyEnd[node] = bodyEnd
+    this.end[node] = end
+    this.next[node] = node + 1
     return node
   }
 
-  /** Adds an attribute, of which a document has most: a leaf, without an object to tell its spans. */
-  attribute(start: number, nameEnd: number, bodyStart: number, bodyEnd: number): number {
-    const node = this.open(Kind.Attribute, start, nameEnd, bodyStart)
-    this.close(node, bodyEnd, bodyEnd + 1)
-    return node
+  /** Adds a member whose value is a scalar, and the scalar, which begins at `value` and holds a body. */
+  scalarMember(
+    start: number,
+    nameEnd: number,
+    value: number,
+    bodyStart: number,
+    bodyEnd: number,
+    end: number,
+  ): void {
+    const member = this.length
+    const scalar = member + 1
+    if (scalar >= this.kind.length) this.grow(this.expected(start))
+    this.length = member + 2
+    const { kind, nameEnd: nameEnds, bodyStart: bodyStarts, bodyEnd: bodyEnds, next } = this
+    kind[member] = Kind.Member
+    kind[scalar] = Kind.Scalar
+    this.start[member] = start
+    this.start[scalar] = value
+    nameEnds[member] = nameEnd
+    nameEnds[scalar] = value
+    bodyStarts[member] = value
+    bodyStarts[scalar] = bodyStart
+    bodyEnds[member] = end
+    bodyEnds[scalar] = bodyEnd
+    this.end[member] = end
+    this.end[scalar] = end
+    next[member] = member + 2
+    next[scalar] = member + 2
   }
 
   /** The node's text as it stands in the source. */

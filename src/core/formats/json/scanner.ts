@@ -19,32 +19,22 @@ import { Kind } from '../../document/kind.ts'
 import { MAX_DEPTH, MAX_PROBLEMS } from '../../document/limits.ts'
 import type { Problem } from '../../document/problem.ts'
 import { Tree } from '../../document/tree.ts'
+import {
+  BACKSLASH,
+  CLOSE_BRACE,
+  CLOSE_BRACKET,
+  COLON,
+  COMMA,
+  OPEN_BRACE,
+  OPEN_BRACKET,
+  QUOTE,
+} from './characters.ts'
+import { Last, PlainReader, plainWordEnd } from './plain.ts'
 import { jsonProblems } from './problems.ts'
 
-const QUOTE = 34
 const APOSTROPHE = 39
-const BACKSLASH = 92
-const COMMA = 44
-const DIGIT_0 = 48
-const DIGIT_1 = 49
-const DIGIT_9 = 57
-const LETTER_F = 102
-const LETTER_N = 110
-const LETTER_T = 116
-const COLON = 58
 const SLASH = 47
 const STAR = 42
-const OPEN_BRACE = 123
-const CLOSE_BRACE = 125
-const OPEN_BRACKET = 91
-const CLOSE_BRACKET = 93
-
-/** What the last thing read in an open container was. */
-enum Last {
-  Opening,
-  Item,
-  Comma,
-}
 
 const ESCAPES = new Set('"\\/bfnrt')
 const NUMBER5 =
@@ -71,6 +61,7 @@ export class JsonScanner {
   private readonly open = OPEN
   private readonly member = MEMBER
   private readonly last: Last[] = []
+  private readonly plain: PlainReader
   private readonly echo: Echo | undefined
   private depth = 0
   /** The member whose name was just read and whose value comes next, or -1. */
@@ -88,6 +79,7 @@ export class JsonScanner {
     this.source = source
     this.end = source.length
     this.tree = new Tree(source, nodesAfter(like, source))
+    this.plain = new PlainReader(this.tree, this.open, this.member)
     if (like !== undefined) this.echo = new Echo(like, this.tree)
   }
 
@@ -152,7 +144,22 @@ export class JsonScanner {
       this.finishItem(-1, echoed)
       return echoed
     }
+    const plain = this.plainAt(at)
+    if (plain > at) return plain
     return isObject ? this.memberAt(at) : this.value(at)
+  }
+
+  /** Reads on from an item as long as all is plain; gives the offset after it. */
+  private plainAt(at: number): number {
+    if (this.echo?.awaits(this.depth) === true) return at
+    const { plain } = this
+    const after = plain.read(at, this.depth, this.echo === undefined ? 1 : this.depth)
+    if (after === at) return at
+    this.depth = plain.depth
+    this.last[this.depth - 1] = plain.last
+    this.itemEnd = plain.itemEnd
+    this.commaAt = plain.commaAt
+    return after
   }
 
   private topIsObject(): boolean {
@@ -244,7 +251,7 @@ export class JsonScanner {
       if (member >= 0) this.tree.close(member, this.end, this.end)
       return this.end
     }
-    this.tree.close(this.tree.open(Kind.Scalar, start, start, bodyStart), bodyEnd, end)
+    this.tree.add(Kind.Scalar, start, start, bodyStart, bodyEnd, end)
     this.finishItem(member, end)
     return end
   }
@@ -298,8 +305,8 @@ export class JsonScanner {
   /** The end of the number, `true`, `false` or `null` at `at`; anything else is reported. */
   private word(at: number): number {
     const { source } = this
-    const plain = this.plainWord(at)
-    if (plain > at) return plain
+    const plain = plainWordEnd(source, at, this.end)
+    if (plain >= 0) return plain
     NUMBER.lastIndex = at
     WORD.lastIndex = at
     const word = WORD.exec(source)?.[0] ?? ''
@@ -313,23 +320,6 @@ export class JsonScanner {
     const span = { start: at, end: at + Math.max(1, word.length) }
     if (/^[-+.]?[0-9]/.test(word)) return this.fail(jsonProblems.badNumber(word, span))
     return this.fail(jsonProblems.expectedValue(this.found(at), span))
-  }
-
-  /** The end of a whole number or a literal that a delimiter follows; `at` where the value is another. */
-  private plainWord(at: number): number {
-    const { source, end } = this
-    let stop = at
-    let code = at < end ? source.charCodeAt(at) : 0
-    if (code >= DIGIT_1 && code <= DIGIT_9) {
-      do code = ++stop < end ? source.charCodeAt(stop) : COMMA
-      while (code >= DIGIT_0 && code <= DIGIT_9)
-    } else if (code === LETTER_T && source.startsWith('true', at)) stop += 4
-    else if (code === LETTER_F && source.startsWith('false', at)) stop += 5
-    else if (code === LETTER_N && source.startsWith('null', at)) stop += 4
-    code = stop < end ? source.charCodeAt(stop) : COMMA
-    return code === COMMA || code === CLOSE_BRACE || code === CLOSE_BRACKET || isBlank(code)
-      ? stop
-      : at
   }
 
   /** Skips blanks and comments; comments become nodes unless they stand inside a member (`keep` false). */

@@ -134,10 +134,7 @@ export class XmlScanner {
   private flushText(at: number): void {
     if (!this.textSolid) return
     const start = this.textStart
-    if (this.depth > 0) {
-      const { tree } = this
-      tree.close(tree.open(Kind.Text, start, start, start), at, at)
-    }
+    if (this.depth > 0) this.tree.add(Kind.Text, start, start, start, at, at)
     this.textSolid = false
   }
 
@@ -235,7 +232,7 @@ export class XmlScanner {
       this.report(xmlProblems.unclosedValue(name, { start: open, end: open + 1 }))
       return -1
     }
-    this.tree.attribute(nameStart, nameEnd, open + 1, close)
+    this.tree.add(Kind.Attribute, nameStart, nameEnd, open + 1, close, close + 1)
     return close + 1
   }
 
