@@ -1,9 +1,13 @@
+import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { carryText } from '../../src/core/carry/carry-text.ts'
 import type { CarriedText } from '../../src/core/carry/carry-text.ts'
 import { displaced } from '../../src/core/carry/order.ts'
+import { readDoc } from '../../src/core/formats/doc.ts'
 import type { FormatName } from '../../src/core/formats/index.ts'
 import { formatNamed } from '../../src/core/formats/index.ts'
+import { identityText, parseIdentity } from '../../src/core/identity/expression.ts'
+import { IdentityTable } from '../../src/core/identity/identity-table.ts'
 import { pairSequences } from '../../src/core/identity/sequence.ts'
 
 function carry(
@@ -239,5 +243,62 @@ describe('sequences', () => {
     const clash = carry('xml', [list('p', 'q', 'r'), list('r', 'p', 'q'), list('q', 'p', 'r')])
     expect(clash.text).toBe(list('q', 'p', 'r'))
     expect(clash.problems.map((problem) => problem.code)).toEqual(['carry/order-kept'])
+  })
+})
+
+describe('a table of identities', () => {
+  const words = [
+    '',
+    ' ',
+    'lamp',
+    'lamp ',
+    ' lamp',
+    'Lamp',
+    'lamp 2',
+    'ein Boot',
+    'brücke',
+    '\u00a0x',
+    '\u000b',
+    '&',
+    '<',
+    '\\',
+    '"',
+    '5',
+    '5.0',
+  ]
+  const escaped = (word: string): string =>
+    word.replace(/[&<"]/g, (each) => `&#${each.charCodeAt(0)};`).replace('\u000b', '&#9;')
+  const forms: [FormatName, string, (word: string) => string][] = [
+    ['xml', '@id', (word) => `<f id="${escaped(word)}"/>`],
+    ['xml', 'of/id', (word) => `<f><of><id>${escaped(word)}</id></of></f>`],
+    ['xml', 'id', (word) => `<f><id>${escaped(word).replace('lamp', '<![CDATA[lamp]]>')}</id></f>`],
+    ['xml', 'id', (word) => `<f><id><!-- which -->${escaped(word)}</id></f>`],
+    ['json', 'id', (word) => `{"a": 1, "id": ${JSON.stringify(word)}}`],
+    ['json', 'id', (word) => `{"id": ${/^5/.test(word) ? word : JSON.stringify(word)}}`],
+    ['json', 'id|a', (word) => `{"a": "x", "id": ${JSON.stringify(word)}}`],
+  ]
+
+  test.each(forms)('finds what a map of texts finds (%s, %s)', (name, expression, write) => {
+    const identity = parseIdentity(expression)
+    fc.assert(
+      fc.property(fc.array(fc.constantFrom(...words)), (list) => {
+        const entries = list.map(write)
+        const text = name === 'xml' ? `<a>${entries.join('')}</a>` : `[${entries.join(', ')}]`
+        const doc = readDoc(formatNamed(name), text)
+        if (doc === undefined) throw new Error(`${text} is not read`)
+        const nodes = doc.children(doc.root())
+        const table = new IdentityTable(doc, identity, nodes.length)
+        const map = new Map<string, number>()
+        for (const node of nodes) {
+          const value = identityText(doc, node, identity)
+          const isOwn = value !== undefined && !map.has(value)
+          expect(table.add(node)).toBe(isOwn)
+          if (isOwn) map.set(value, map.size)
+        }
+        for (const [value, rank] of map)
+          expect([table.get(value), table.valueAt(rank)]).toEqual([rank, value])
+        expect([table.size, table.get('none')]).toEqual([map.size, undefined])
+      }),
+    )
   })
 })

@@ -5,6 +5,7 @@ import type { Doc } from '../formats/doc.ts'
 import { identityText } from '../identity/expression.ts'
 import type { Indexed, SomeEntries } from '../identity/identities.ts'
 import type { EntryIndex, LeftOut } from '../identity/infer.ts'
+import { RanksOfSome } from '../identity/identity-table.ts'
 import { LOOKED_AT } from '../identity/infer.ts'
 import { sameName } from '../identity/links.ts'
 import { placeOf } from '../identity/place.ts'
@@ -147,23 +148,22 @@ export class UntouchedEntries {
   }
 
   private indexOfOthers(
-    { places }: EntryIndex,
+    { ranks }: EntryIndex,
     isLeft: Uint8Array,
     before: number,
     left: NodeRanges,
   ): Omit<EntryIndex, 'doc'> {
     const { nodes } = this.old
-    const stays = new Map<string, number>()
+    const some = new Int32Array(nodes.length).fill(-1)
     const kept: number[] = []
     let range = before
-    for (const [value, rank] of places) {
+    for (const [rank, node] of nodes.entries()) {
       if (isLeft[rank] === 1) continue
-      const node = nodes[rank] ?? 0
       while ((left.from[range] ?? Infinity) < node) range++
-      stays.set(value, kept.length)
+      some[rank] = kept.length
       kept.push(node - left.countBefore(range))
     }
-    return { nodes: kept, places: stays }
+    return { nodes: kept, ranks: new RanksOfSome(ranks, some) }
   }
 
   /** Whether nobody touched an entry, nor what stands between it and those around it. */
@@ -325,7 +325,7 @@ class Walk {
       if (value === undefined || own.has(value)) return false
       own.add(value)
       const { start, end } = doc.tree
-      if (!this.entry(index.places.get(value), start[item] ?? 0, end[item] ?? 0)) return false
+      if (!this.entry(index.ranks.get(value), start[item] ?? 0, end[item] ?? 0)) return false
     }
     return true
   }

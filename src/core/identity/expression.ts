@@ -1,7 +1,13 @@
+import { isBlank, SPACE } from '../document/characters.ts'
 import { Kind } from '../document/kind.ts'
+import type { Tree } from '../document/tree.ts'
+import { firstContent } from '../document/unit-list.ts'
 import type { Doc } from '../formats/doc.ts'
 
 const QUOTE = 34
+const TILDE = 126
+/** What begins a reference, a section or an escape in one of the formats. */
+const IS_ENCODED = new Set(Array.from('&<\\', (character) => character.charCodeAt(0)))
 
 /** Where an entry's identity stands in it: `@id`, `name`, `about/name`, `[0]`, or several joined by `|`. */
 export interface IdentityExpression {
@@ -43,12 +49,75 @@ export function identityText(
   return identityOf(doc, entry, identity)?.join('\0')
 }
 
-function valueAt(doc: Doc, entry: number, path: readonly string[]): string | undefined {
-  let node = entry
-  for (const step of path) {
-    node = childNamed(doc, node, step)
-    if (node < 0) return undefined
+/** Drawn anew in each run, so that no file can be made whose identities all have one hash. */
+const SEED = Math.floor(Math.random() * 2 ** 32)
+const FNV_PRIME = 0x01000193
+
+/** A hash of an identity (FNV-1a, http://www.isthe.com/chongo/tech/comp/fnv/, of code units). */
+export function hashOf(value: string): number {
+  let hash = SEED
+  for (let at = 0; at < value.length; at++) hash = Math.imul(hash ^ value.charCodeAt(at), FNV_PRIME)
+  return mixed(hash)
+}
+
+/** Brings the upper bits, which the last characters have moved most, to the lower ones. */
+function mixed(hash: number): number {
+  return hash ^ (hash >>> 15)
+}
+
+/** An identity that stands in the source as it is: where, in UTF-16 code units, and its hash. */
+export class PlainIdentity {
+  start = 0
+  end = 0
+  hash = 0
+
+  /** Looks an entry's identity up; false where it is not there or has to be decoded. */
+  read(doc: Doc, entry: number, { parts }: IdentityExpression): boolean {
+    const [path] = parts
+    if (path === undefined || parts.length > 1) return false
+    const node = leafOf(doc.tree, nodeAt(doc, entry, path))
+    return node >= 0 && this.readBody(doc.tree, node)
   }
+
+  private readBody({ source, bodyStart, bodyEnd }: Tree, node: number): boolean {
+    let [at, end] = [bodyStart[node] ?? 0, bodyEnd[node] ?? 0]
+    while (at < end && isBlank(source.charCodeAt(at))) at++
+    while (end > at && isBlank(source.charCodeAt(end - 1))) end--
+    this.start = at
+    this.end = end
+    let hash = SEED
+    for (; at < end; at++) {
+      const code = source.charCodeAt(at)
+      if (code < SPACE || code > TILDE || IS_ENCODED.has(code)) return false
+      hash = Math.imul(hash ^ code, FNV_PRIME)
+    }
+    this.hash = mixed(hash)
+    return this.start < end
+  }
+}
+
+/** The leaf that holds the whole value of a node, as text and not as a number; -1 where none does. */
+function leafOf(tree: Tree, node: number): number {
+  const kind = tree.kind[node]
+  if (kind === Kind.Attribute) return node
+  if (kind === Kind.Scalar)
+    return tree.source.charCodeAt(tree.start[node] ?? 0) === QUOTE ? node : -1
+  if (kind !== Kind.Element) return -1
+  const child = firstContent(tree, node)
+  const isOnly = tree.kind[child] === Kind.Text && tree.next[child] === tree.next[node]
+  return isOnly && child < (tree.next[node] ?? 0) ? child : -1
+}
+
+/** The node at a path below an entry; -1 where there is none. */
+function nodeAt(doc: Doc, entry: number, path: readonly string[]): number {
+  let node = entry
+  for (let i = 0; i < path.length && node >= 0; i++) node = childNamed(doc, node, path[i] ?? '')
+  return node
+}
+
+function valueAt(doc: Doc, entry: number, path: readonly string[]): string | undefined {
+  const node = nodeAt(doc, entry, path)
+  if (node < 0) return undefined
   switch (doc.kind(node)) {
     case Kind.Element:
       return doc.isLeafElement(node) ? doc.elementText(node) : undefined

@@ -1,4 +1,5 @@
 import type { Doc } from '../formats/doc.ts'
+import type { IdentityTable } from './identity-table.ts'
 
 /** The node of an entry that is as in the first document, and left out of its own. */
 export const LEFT_OUT = 0x7fffffff
@@ -8,45 +9,83 @@ export interface Found {
   doc: Doc
   size: number
   has(value: string): boolean
-  /** The same of the identity that the first document has as so many behind its first. */
-  hasFirsts(value: string, rank: number): boolean
+  /** Whether the first document's entry of a rank stands here with the same text, whatever its identity is. */
+  isLinked(rank: number): boolean
   /** The entry's node; undefined where there is none. */
   get(value: string): number | undefined
   values(): Iterable<string>
+  /** One of the values, by its place among them. */
+  valueAt(rank: number): string
 }
 
+/** The siblings of one container that have an identity of their own each. */
+export class FoundInTable implements Found {
+  constructor(
+    readonly doc: Doc,
+    readonly table: IdentityTable,
+    private readonly nodes: readonly number[],
+  ) {}
+
+  get size(): number {
+    return this.table.size
+  }
+
+  has(value: string): boolean {
+    return this.table.get(value) !== undefined
+  }
+
+  isLinked(): boolean {
+    return false
+  }
+
+  get(value: string): number | undefined {
+    const rank = this.table.get(value)
+    return rank === undefined ? undefined : this.nodes[rank]
+  }
+
+  *values(): Iterable<string> {
+    for (let rank = 0; rank < this.size; rank++) yield this.valueAt(rank)
+  }
+
+  valueAt(rank: number): string {
+    return this.table.valueAt(rank)
+  }
+}
+
+/** The siblings of several containers: of some with one identity the last is found. */
 export class FoundByValue implements Found {
-  /** Identity to the index of its node. */
-  readonly order = new Map<string, number>()
-  private readonly nodes: number[] = []
+  private readonly nodes = new Map<string, number>()
+  private known: string[] | undefined
 
   constructor(readonly doc: Doc) {}
 
   get size(): number {
-    return this.order.size
+    return this.nodes.size
   }
 
-  /** Adds an entry; of several with one identity the last is found. */
   add(value: string, node: number): void {
-    this.order.set(value, this.nodes.length)
-    this.nodes.push(node)
+    this.nodes.set(value, node)
   }
 
   has(value: string): boolean {
-    return this.order.has(value)
+    return this.nodes.has(value)
   }
 
-  hasFirsts(value: string): boolean {
-    return this.order.has(value)
+  isLinked(): boolean {
+    return false
   }
 
   get(value: string): number | undefined {
-    const index = this.order.get(value)
-    return index === undefined ? undefined : this.nodes[index]
+    return this.nodes.get(value)
   }
 
   values(): Iterable<string> {
-    return this.order.keys()
+    return this.nodes.keys()
+  }
+
+  valueAt(rank: number): string {
+    this.known ??= [...this.values()]
+    return this.known[rank] ?? ''
   }
 }
 
@@ -59,21 +98,22 @@ export class FoundByLink implements Found {
   /** For each entry of the first document the one here with the same text, or -1. */
   private readonly linked: Int32Array
   private linkedCount = 0
+  private known: string[] | undefined
 
-  /** @param order the entries of the first document: identity to index */
+  /** @param first the entries of the first document */
   constructor(
     readonly doc: Doc,
-    private readonly order: ReadonlyMap<string, number>,
+    private readonly first: IdentityTable,
   ) {
-    this.linked = new Int32Array(order.size).fill(-1)
+    this.linked = new Int32Array(first.size).fill(-1)
   }
 
   get size(): number {
     return this.linkedCount + this.others.size
   }
 
-  link(index: number, node: number): void {
-    this.linked[index] = node
+  link(rank: number, node: number): void {
+    this.linked[rank] = node
     this.linkedCount++
   }
 
@@ -86,18 +126,23 @@ export class FoundByLink implements Found {
     return this.get(value) !== undefined
   }
 
-  hasFirsts(value: string, rank: number): boolean {
-    return (this.linked[rank] ?? -1) >= 0 || this.others.has(value)
+  isLinked(rank: number): boolean {
+    return (this.linked[rank] ?? -1) >= 0
   }
 
   get(value: string): number | undefined {
-    const index = this.order.get(value)
-    const node = index === undefined ? -1 : (this.linked[index] ?? -1)
+    const node = this.linked[this.first.get(value) ?? -1] ?? -1
     return node >= 0 ? node : this.others.get(value)
   }
 
   *values(): Iterable<string> {
-    for (const [value, index] of this.order) if ((this.linked[index] ?? -1) >= 0) yield value
+    for (let rank = 0; rank < this.linked.length; rank++)
+      if (this.isLinked(rank)) yield this.first.valueAt(rank)
     yield* this.others.keys()
+  }
+
+  valueAt(rank: number): string {
+    this.known ??= [...this.values()]
+    return this.known[rank] ?? ''
   }
 }

@@ -3,7 +3,9 @@ import type { Doc } from '../formats/doc.ts'
 import type { IdentityExpression } from './expression.ts'
 import { identityOf, identityText, parseIdentity } from './expression.ts'
 import type { Found } from './found.ts'
-import { FoundByLink, FoundByValue, LEFT_OUT } from './found.ts'
+import { FoundByLink, FoundByValue, FoundInTable, LEFT_OUT } from './found.ts'
+import type { Ranks } from './identity-table.ts'
+import { IdentityTable } from './identity-table.ts'
 import { featuresOf, similarity } from './likeness.ts'
 import { linkEqual, sameSlice } from './links.ts'
 
@@ -20,8 +22,8 @@ const SAMPLE = 40
 export interface EntryIndex {
   doc: Doc
   nodes: readonly number[]
-  /** Identity to the index of its node. */
-  places: ReadonlyMap<string, number>
+  /** The index of a node by its identity. */
+  ranks: Ranks
 }
 
 /** An identity, and an index of the first document's entries where they stand in one container. */
@@ -273,14 +275,12 @@ function judge(
   const perDocument = finder.find()
   if (perDocument === undefined) return undefined
   if (!isNamed(identity.text) && !perDocument.every(holdNames)) return undefined
-  const isNumber = (value: string): boolean => /^[-0-9.]+$/.test(value)
-  const numeric = perDocument.every((found) => [...found.values()].every(isNumber))
-  const shared = sharedValues(perDocument)
+  const shared = sharedRanks(perDocument)
   return {
     identity,
     index: finder.index,
     order,
-    numeric,
+    numeric: perDocument.every(holdsNumbers),
     shared: shared.length,
     agreement: agreementOf(perDocument, shared),
   }
@@ -289,6 +289,11 @@ function judge(
 /** Whether an identity has a customary name in it: then its values are not judged. */
 function isNamed(text: string): boolean {
   return text.split('|').some((part) => CUSTOMARY.includes(lastStep(part)))
+}
+
+function holdsNumbers(found: Found): boolean {
+  for (const value of found.values()) if (!/^[-0-9.]+$/.test(value)) return false
+  return true
 }
 
 /** A customary name apart, what tells entries apart looks like a name: no measures, no descriptions. */
@@ -311,6 +316,7 @@ const LIKE_MEASURES = /^[-+.0-9eE%,;()#\s]*$|^[a-z]+\([-.0-9, ]*\)$|^#[0-9a-fA-F
 class Finder {
   /** Of the first document's siblings, where they stand in one container and each has an identity. */
   index: EntryIndex | undefined
+  private first: IdentityTable | undefined
 
   constructor(
     private readonly identity: IdentityExpression,
@@ -339,31 +345,44 @@ class Finder {
     if (only === undefined || groups.length > 1) return this.byValue(doc, groups, allowed)
     const leftOut = siblings.leftOut[d]
     const links = siblings.linksOf(only)
-    if (d > 0 && this.index !== undefined && (links !== undefined || leftOut !== undefined))
-      return this.byLink(new FoundByLink(doc, this.index.places), only, { links, leftOut }, allowed)
+    if (d > 0 && this.first !== undefined && (links !== undefined || leftOut !== undefined))
+      return this.byLink(new FoundByLink(doc, this.first), only, { links, leftOut }, allowed)
     if (leftOut !== undefined) {
       siblings.areTooFew = true
       return undefined
     }
-    const found = this.byValue(doc, groups, allowed)
-    if (d === 0 && found?.size === only.length)
-      this.index = { doc, nodes: only, places: found.order }
+    const found = this.inTable(doc, only, allowed)
+    if (d === 0 && found?.size === only.length) {
+      this.first = found.table
+      this.index = { doc, nodes: only, ranks: found.table }
+    }
     return found
   }
 
-  /** Each sibling is looked at; undefined where more than are allowed have no identity of their own. */
+  /** The siblings of one container; undefined where more than are allowed have no identity of their own. */
+  private inTable(doc: Doc, nodes: readonly number[], allowed: number): FoundInTable | undefined {
+    const table = new IdentityTable(doc, this.identity, nodes.length)
+    const found: number[] = []
+    let bad = 0
+    for (const node of nodes) {
+      if (table.add(node)) found.push(node)
+      else if (++bad > allowed) return undefined
+    }
+    return new FoundInTable(doc, table, found)
+  }
+
+  /** The same of several containers, each by itself. */
   private byValue(doc: Doc, groups: SiblingGroups, allowed: number): FoundByValue | undefined {
     const found = new FoundByValue(doc)
     let bad = 0
     for (const nodes of groups) {
-      // of one container alone, all that was found so far is its own
-      const own = groups.length === 1 ? undefined : new Set<string>()
+      const own = new Set<string>()
       for (const node of nodes) {
         const value = identityText(doc, node, this.identity)
-        if (value === undefined || (own ?? found).has(value)) {
+        if (value === undefined || own.has(value)) {
           if (++bad > allowed) return undefined
         } else {
-          own?.add(value)
+          own.add(value)
           found.add(value, node)
         }
       }
@@ -401,13 +420,19 @@ function tolerated(total: number): number {
   return total < 6 ? 0 : Math.max(1, Math.floor(total * 0.03))
 }
 
-/** The identities that occur in every document. */
-function sharedValues(perDocument: readonly Found[]): string[] {
+/** Those of the first document's identities that occur in every other, too. */
+function sharedRanks(perDocument: readonly Found[]): number[] {
   const [first, ...others] = perDocument
-  if (first === undefined) return []
-  return [...first.values()].filter((value, rank) =>
-    others.every((found) => found.hasFirsts(value, rank)),
-  )
+  const shared: number[] = []
+  for (let rank = 0; first !== undefined && rank < first.size; rank++)
+    if (isShared(first, others, rank)) shared.push(rank)
+  return shared
+}
+
+function isShared(first: Found, others: readonly Found[], rank: number): boolean {
+  for (const found of others)
+    if (!found.isLinked(rank) && !found.has(first.valueAt(rank))) return false
+  return true
 }
 
 function alikeness(a: Doc, nodeA: number, b: Doc, nodeB: number): number {
@@ -416,14 +441,14 @@ function alikeness(a: Doc, nodeA: number, b: Doc, nodeB: number): number {
 }
 
 /** The mean likeness of entries of one identity in the first document and in each other, over a sample. */
-function agreementOf(perDocument: readonly Found[], shared: readonly string[]): number {
+function agreementOf(perDocument: readonly Found[], shared: readonly number[]): number {
   const [first, ...others] = perDocument
   if (first === undefined || others.length === 0 || shared.length === 0) return 1
   const step = Math.max(1, Math.floor(shared.length / SAMPLE))
   let sum = 0
   let count = 0
   for (let at = 0; at < shared.length; at += step) {
-    const value = shared[at] ?? ''
+    const value = first.valueAt(shared[at] ?? 0)
     const entry = first.get(value) ?? 0
     for (const found of others) {
       sum += alikeness(first.doc, entry, found.doc, found.get(value) ?? 0)

@@ -67,7 +67,7 @@ export class UnitKeys {
     if (indexed === undefined) return this.oldUnits.get(this.key(side, unit))
     const means = this.keying.means.get(group)
     const value = means?.by === 'identity' ? this.identity(side, unit, means) : undefined
-    const at = value === undefined ? undefined : indexed.index.places.get(value)
+    const at = value === undefined ? undefined : indexed.index.ranks.get(value)
     return at === undefined ? undefined : indexed.units[at]
   }
 
