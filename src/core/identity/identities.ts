@@ -3,8 +3,10 @@ import type { Kind } from '../document/kind.ts'
 import type { Doc } from '../formats/doc.ts'
 import type { IdentityExpression } from './expression.ts'
 import { parseIdentity } from './expression.ts'
-import type { EntryIndex, Inferred, LeftOut } from './infer.ts'
+import type { EntryIndex } from './finder.ts'
+import type { Inferred } from './infer.ts'
 import { indexBy, inferFromSome, inferIdentity } from './infer.ts'
+import type { LeftOut } from './siblings.ts'
 import { containersAt, elementsNamed, placeOf, repeatedNames } from './place.ts'
 
 /** An identity with an index of entries that each have one of their own. */

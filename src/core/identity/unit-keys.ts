@@ -1,6 +1,6 @@
 import { canonical } from '../formats/canonical.ts'
 import { identityText } from './expression.ts'
-import type { EntryIndex } from './infer.ts'
+import type { EntryIndex } from './finder.ts'
 import type { Keying, Means } from './keying.ts'
 import type { Side } from './sides.ts'
 import { OLD, SIDES, triple } from './sides.ts'
