@@ -35,7 +35,7 @@ export function carryText(texts: Triple<string | undefined>, options: CarryOptio
   const target = pick(triple((side) => (ends[side] === 'none' ? undefined : ends[side]))) ?? 'lf'
   const sources = uniform ? triple((side) => toLineEnds(texts[side], 'lf')) : texts
   const reader = options.format.reader(vanillaOf(sources), options.dialect)
-  const read = new Map<string, Reading>()
+  const read: Reading[] = []
   const readings = triple((side) => {
     const source = sources[side]
     return source === undefined ? undefined : readOnce(source, reader, read)
@@ -74,11 +74,12 @@ export function carryText(texts: Triple<string | undefined>, options: CarryOptio
 }
 
 /** What is equal in two inputs is read once, and is one document; the first helps to read the others. */
-function readOnce(source: string, reader: DialectReader, known: Map<string, Reading>): Reading {
-  const [first] = known.values()
-  const like = first?.problems.length === 0 ? first : undefined
-  const reading = known.get(source) ?? reader.read(source, like)
-  known.set(source, reading)
+function readOnce(source: string, reader: DialectReader, known: Reading[]): Reading {
+  const same = known.find(({ tree }) => tree.source === source)
+  if (same !== undefined) return same
+  const [first] = known
+  const reading = reader.read(source, first?.problems.length === 0 ? first : undefined)
+  known.push(reading)
   return reading
 }
 

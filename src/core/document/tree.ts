@@ -57,14 +57,14 @@ export class Tree {
     nodes = source.length / (source.length > SHORT ? FIRST_SHARE : SHORT_SHARE),
   ) {
     this.source = source
-    const capacity = Math.ceil(nodes * SLACK) + 16
-    this.kind = new Uint8Array(capacity)
-    this.start = new Int32Array(capacity)
-    this.end = new Int32Array(capacity)
-    this.nameEnd = new Int32Array(capacity)
-    this.bodyStart = new Int32Array(capacity)
-    this.bodyEnd = new Int32Array(capacity)
-    this.next = new Int32Array(capacity)
+    const room = new Room(Math.ceil(nodes * SLACK) + 16)
+    this.kind = room.bytes()
+    this.start = room.numbers()
+    this.end = room.numbers()
+    this.nameEnd = room.numbers()
+    this.bodyStart = room.numbers()
+    this.bodyEnd = room.numbers()
+    this.next = room.numbers()
   }
 
   /** Begins a container, whose end is not known yet; gives its index. */
@@ -293,21 +293,40 @@ export class Tree {
   }
 
   private grow(least: number): void {
-    const capacity = Math.ceil(Math.max(least, this.kind.length * GROWTH)) + 16
-    const wider = (from: Int32Array): Int32Array => {
-      const to = new Int32Array(capacity)
-      to.set(from)
-      return to
-    }
-    const kind = new Uint8Array(capacity)
-    kind.set(this.kind)
-    this.kind = kind
-    this.start = wider(this.start)
-    this.end = wider(this.end)
-    this.nameEnd = wider(this.nameEnd)
-    this.bodyStart = wider(this.bodyStart)
-    this.bodyEnd = wider(this.bodyEnd)
-    this.next = wider(this.next)
+    const room = new Room(Math.ceil(Math.max(least, this.kind.length * GROWTH)) + 16)
+    this.kind = room.bytes(this.kind)
+    this.start = room.numbers(this.start)
+    this.end = room.numbers(this.end)
+    this.nameEnd = room.numbers(this.nameEnd)
+    this.bodyStart = room.numbers(this.bodyStart)
+    this.bodyEnd = room.numbers(this.bodyEnd)
+    this.next = room.numbers(this.next)
+  }
+}
+
+/** The arrays of one tree in one piece of memory: a small file's take longer to get than to fill. */
+class Room {
+  private readonly memory: ArrayBuffer
+  private used = 0
+
+  /** @param capacity how many nodes there is room for */
+  constructor(private readonly capacity: number) {
+    this.memory = new ArrayBuffer(capacity * (6 * Int32Array.BYTES_PER_ELEMENT + 1))
+  }
+
+  /** The next of the arrays of numbers, with what was there so far. */
+  numbers(before?: Int32Array): Int32Array {
+    const array = new Int32Array(this.memory, this.used, this.capacity)
+    this.used += array.byteLength
+    if (before !== undefined) array.set(before)
+    return array
+  }
+
+  /** The array of kinds, behind all numbers, with what was there so far. */
+  bytes(before?: Uint8Array): Uint8Array {
+    const array = new Uint8Array(this.memory, this.memory.byteLength - this.capacity)
+    if (before !== undefined) array.set(before)
+    return array
   }
 }
 

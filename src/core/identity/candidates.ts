@@ -67,8 +67,10 @@ function collect(
   }
 }
 
+const LITERALS = ['true', 'false', 'null']
+
 function isNameLike(doc: Doc, value: number): boolean {
-  return doc.kind(value) === Kind.Scalar && !['true', 'false', 'null'].includes(doc.value(value))
+  return doc.kind(value) === Kind.Scalar && !LITERALS.includes(doc.slice(value))
 }
 
 /** Two candidates together, where neither tells entries apart but both are on all of them. */

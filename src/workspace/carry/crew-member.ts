@@ -12,6 +12,8 @@ import type { FilePair } from './pair-files.ts'
 
 /** So many files are a task, which one thread takes on as a whole. */
 const AT_ONCE = 25
+/** So many bytes Node gets from the system at once, for the contents of many small files. */
+const POOL = 1 << 19
 
 /** All files of a folder, and the number of the next task, which is counted up by whoever takes it. */
 export interface CrewTasks {
@@ -50,6 +52,7 @@ export async function carryShare(
   tell: (done: DoneTask) => void,
   pause?: () => Promise<void>,
 ): Promise<void> {
+  Buffer.poolSize = POOL
   for (;;) {
     const task = Atomics.add(next, 0, 1)
     const files = pairs.slice(task * AT_ONCE, (task + 1) * AT_ONCE)

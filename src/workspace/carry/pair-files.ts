@@ -44,15 +44,17 @@ export function pairFiles(trees: Triple<Tree>): FilePair[] {
 
 /** All paths; those that differ in capitals alone together, where each input has one at most. */
 function spelledAlike(trees: Triple<Tree>): string[][] {
-  const groups = new Map<string, Set<string>>()
+  const groups = new Map<string, string[]>()
   for (const tree of trees) {
     for (const path of tree.keys()) {
-      const group = groups.get(path.toLowerCase()) ?? new Set<string>()
-      groups.set(path.toLowerCase(), group.add(path))
+      const folded = path.toLowerCase()
+      const group = groups.get(folded)
+      if (group === undefined) groups.set(folded, [path])
+      else if (!group.includes(path)) group.push(path)
     }
   }
-  return [...groups.values()].flatMap((group) => {
-    const spellings = [...group]
+  return [...groups.values()].flatMap((spellings) => {
+    if (spellings.length === 1) return [spellings]
     const apart = trees.some((tree) => spellings.filter((path) => tree.has(path)).length > 1)
     return apart ? spellings.map((path) => [path]) : [spellings]
   })
