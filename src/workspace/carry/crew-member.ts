@@ -8,6 +8,7 @@ import type { FolderJob } from './folder-job.ts'
 import { contextOf } from './folder-job.ts'
 import type { ResultWriter } from './output.ts'
 import { NO_OUTPUT, Output } from './output.ts'
+import { withLateCompiling } from './compiling.ts'
 import type { FilePair } from './pair-files.ts'
 
 /** So many files are a task, which one thread takes on as a whole. */
@@ -76,7 +77,8 @@ export async function serveCrew(atEnd: () => void): Promise<void> {
   const output = job.folder === undefined ? NO_OUTPUT : Output.into(job.folder)
   const tell = (answer: Answer): void => parentPort?.postMessage(answer)
   try {
-    await carryShare(tasks, contextOf(job), output, tell)
+    // all threads of the process are told, so that it is enough that this one does it
+    await withLateCompiling(() => carryShare(tasks, contextOf(job), output, tell))
     atEnd()
     tell('finished')
   } catch (error) {

@@ -11,7 +11,7 @@ import { DecodedInputs } from './decode-inputs.ts'
 import { dialectOfRule } from '../config/format-rule.ts'
 import type { KnownFormat } from '../content/file-format.ts'
 import type { CarriedFile, FileInput } from './file-input.ts'
-import { withLessInlining } from './inlining.ts'
+import { withLessInlining } from './compiling.ts'
 import type { TextForm } from '../content/text-file.ts'
 import { encode } from '../content/text-file.ts'
 
