@@ -10,6 +10,7 @@ const DECLARATION = /^<\?xml[^>]*?encoding\s*=\s*["']([A-Za-z][A-Za-z0-9._-]*)["
 
 /** The encoding that an XML declaration names, in small letters; undefined where none needs a table. */
 export function declaredEncoding(bytes: Buffer): string | undefined {
+  if (bytes[0] !== 0x3c || bytes[1] !== 0x3f) return undefined // no <?
   const name = DECLARATION.exec(bytes.toString('latin1', 0, 200))?.[1]?.toLowerCase()
   return name === undefined || BUILT_IN.has(name) ? undefined : name
 }
