@@ -1,6 +1,11 @@
 // The program, with its commands.
 const { load } = require('./cached.js')
 
+/** Seconds after which a run has compiled much that the next ones would load in vain. */
+const LONG = 2
+
 const { exports: program, keep } = load('program')
-process.once('exit', keep)
+process.once('exit', () => {
+  if (process.uptime() < LONG) keep()
+})
 module.exports = program
