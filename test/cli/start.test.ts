@@ -1,5 +1,7 @@
+import { readFileSync } from 'node:fs'
+import { join } from 'node:path'
 import { expect, test } from 'vitest'
-import { Workplace } from './program.ts'
+import { ROOT, Workplace } from './program.ts'
 
 /** Run before the program: tells at its end what was loaded for it, and what asked for a language's rules. */
 const PROBE = `
@@ -52,4 +54,25 @@ test('a carry of three files loads what it needs and nothing else', () => {
 test('hashes are loaded for a conflict, and tables of Unicode for a key of another script', () => {
   const costly = loaded('射程', true).filter((each) => COSTLY.includes(each))
   expect(costly).toEqual(['crypto', 'string-width.cjs', 'Segmenter'])
+})
+
+const { engines } = JSON.parse(readFileSync(join(ROOT, 'package.json'), 'utf8')) as {
+  engines: { node: string }
+}
+const needs = `anagnosis needs Node ${engines.node.replace('>=', '')} or newer`
+
+test.each([
+  ['18.20.4', 5, `${needs}, and this is Node 18.20.4\n`],
+  ['20.9.0', 5, `${needs}, and this is Node 20.9.0\n`],
+  ['20.19.0', 0, ''],
+  ['24.1.0', 0, ''],
+])('Node %s is told to be too old, or starts the program', (node, exit, told) => {
+  const versions = JSON.stringify({ ...process.versions, node })
+  const place = new Workplace({
+    'older.cjs': `Object.defineProperty(process, 'versions', { value: ${versions} })`,
+  })
+  const { code, out, err } = place.run(['--version'], {
+    NODE_OPTIONS: `--require "${place.path('older.cjs').replaceAll('\\', '/')}"`,
+  })
+  expect([code, err.slice(0, told.length), out === '']).toEqual([exit, told, exit !== 0])
 })
