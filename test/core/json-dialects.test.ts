@@ -143,10 +143,7 @@ test('what is read in one go and what is read piece by piece has the same nodes'
     fc.property(text, ([value, indent]) => {
       const plain = JSON.stringify([value, { value }], null, indent)
       // a comment behind every string, bracket and comma
-      const commented = plain.replace(
-        /"(?:[^"\\]|\\.)*"|[[\]{},]/g,
-        (token) => `${token}/**/`,
-      )
+      const commented = plain.replace(/"(?:[^"\\]|\\.)*"|[[\]{},]/g, (token) => `${token}/**/`)
       expect(parts(commented)).toEqual(parts(plain))
     }),
   )
