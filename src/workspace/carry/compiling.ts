@@ -9,7 +9,7 @@ type Setting = keyof typeof USUAL
 /** Code units of a text from which on it is a long one. */
 const LONG = 1 << 20
 /** How much bytecode is put into one function at most, in bytes. */
-const LESS_INLINED = 300
+const LESS_INLINED = 150
 /** How much of a function's bytecode runs, in bytes, before it is asked whether to compile it. */
 const LATE = 2_000_000
 
