@@ -18,6 +18,9 @@ export interface TreeEntry {
   location: string
 }
 
+/** What is in a folder, by its path there, with `/`. */
+export type FileTree = ReadonlyMap<string, TreeEntry>
+
 /**
  * What a folder holds at any depth, by path relative to it, with `/`, in the order of the paths.
  *

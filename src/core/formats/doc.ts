@@ -80,6 +80,15 @@ export class Doc {
     return true
   }
 
+  /** Whether an element is nothing but its text: it has neither attributes nor elements. */
+  isChildless(node: number): boolean {
+    const { kind, next } = this.tree
+    const stop = next[node] ?? 0
+    for (let child = node + 1; child < stop; child = next[child] ?? stop)
+      if (kind[child] !== Kind.Text && kind[child] !== Kind.Comment) return false
+    return true
+  }
+
   /** The decoded text of a leaf element: its runs of text, put together where a comment parts them. */
   elementText(node: number): string {
     const { tree } = this

@@ -85,7 +85,7 @@ export function identityBeside(
   { identities, place }: Scope,
 ): IdentityExpression | undefined {
   const name = docs[OLD].name(nodes[OLD])
-  const isPlain = docs.every((doc, side) => isChildless(doc, nodes[side as Side]))
+  const isPlain = docs.every((doc, side) => doc.isChildless(nodes[side as Side]))
   if (isPlain && !identities.isConfigured(place, name)) return undefined
   return identities.ofElements(place, name)
 }
@@ -100,14 +100,4 @@ export function sharedIdentity(
     identityText(doc, nodes[side as Side], identity),
   )
   return old === fresh && old === mine ? old : undefined
-}
-
-/** Whether an element is nothing but its text: it has neither attributes nor elements. */
-export function isChildless({ tree }: Doc, node: number): boolean {
-  const stop = tree.next[node] ?? 0
-  for (let child = node + 1; child < stop; child = tree.next[child] ?? stop) {
-    const kind = tree.kind[child]
-    if (kind !== Kind.Text && kind !== Kind.Comment) return false
-  }
-  return true
 }

@@ -1,7 +1,6 @@
 import { Kind } from '../document/kind.ts'
 import type { UnitList } from '../document/unit-list.ts'
 import type { Doc } from '../formats/doc.ts'
-import { isChildless } from './aligned.ts'
 import type { IdentityExpression } from './expression.ts'
 import type { Identities } from './identities.ts'
 import type { EntryIndex } from './finder.ts'
@@ -193,7 +192,7 @@ export class Keying {
   private meansForElements(group: string, most: number): Means {
     const { identities, place } = this.scope
     const name = group.slice(group.indexOf(':') + 1)
-    const plain = this.every(group, (doc, node) => isChildless(doc, node))
+    const plain = this.every(group, (doc, node) => doc.isChildless(node))
     if (plain && !identities.isConfigured(place, name))
       return most === 1 ? { by: 'single' } : { by: 'value' }
     const identity = identities.ofElements(place, name)

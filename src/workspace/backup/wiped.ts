@@ -1,7 +1,7 @@
 import type { WipedEdit } from '../../core/facts/backup.ts'
 import { carryFile } from '../carry/carry-file.ts'
+import type { FileTree } from '../tree.ts'
 import { readBytes } from '../tree.ts'
-import type { FileTree } from '../compare/whatsnew.ts'
 
 /**
  * Edits that were live when a backup was made and are gone: where the backup differs from the vanilla that

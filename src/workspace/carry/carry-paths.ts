@@ -18,7 +18,7 @@ import { NO_OUTPUT, Output } from './output.ts'
 import type { FilePair } from './pair-files.ts'
 import { pairFiles } from './pair-files.ts'
 import { breathe } from '../breathe.ts'
-import type { TreeEntry } from '../tree.ts'
+import type { FileTree, TreeEntry } from '../tree.ts'
 import { readBytes, readTree } from '../tree.ts'
 
 export interface CarryRequest {
@@ -137,7 +137,7 @@ async function carryPairs(
 function carryClash(
   output: ResultWriter,
   clash: KindClash,
-  tree: ReadonlyMap<string, TreeEntry>,
+  tree: FileTree,
   report: CarryReport,
 ): void {
   if (clash.conflict) report.files.push(clashReport(clash))

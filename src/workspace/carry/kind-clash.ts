@@ -6,9 +6,7 @@ import type { FileReport } from '../../core/carry/report.ts'
 import { countsOf } from '../../core/carry/report.ts'
 import type { Side, Triple } from '../../core/identity/sides.ts'
 import { MINE, triple } from '../../core/identity/sides.ts'
-import type { TreeEntry } from '../tree.ts'
-
-type Tree = ReadonlyMap<string, TreeEntry>
+import type { FileTree } from '../tree.ts'
 
 /** A path that is a file in one input and a folder in another: it is decided as a whole. */
 export interface KindClash {
@@ -22,7 +20,7 @@ export interface KindClash {
 }
 
 /** All such paths, with the three-way choice between what the inputs have there. */
-export function kindClashes(trees: Triple<Tree>): KindClash[] {
+export function kindClashes(trees: Triple<FileTree>): KindClash[] {
   const folders = trees.map(foldersOf)
   const clashes: KindClash[] = []
   const things = trees.flatMap((tree) =>
@@ -41,7 +39,7 @@ export function kindClashes(trees: Triple<Tree>): KindClash[] {
 }
 
 /** A hash of the file at a path, or of all that is below it; undefined where there is neither. */
-function contentOf(tree: Tree, root: string): string | undefined {
+function contentOf(tree: FileTree, root: string): string | undefined {
   const below = [...tree].filter(([path]) => path === root || path.startsWith(`${root}/`))
   if (below.length === 0) return undefined
   const hash = createHash('sha256')
@@ -52,7 +50,7 @@ function contentOf(tree: Tree, root: string): string | undefined {
   return hash.digest('hex')
 }
 
-function foldersOf(tree: Tree): Set<string> {
+function foldersOf(tree: FileTree): Set<string> {
   const folders = new Set<string>()
   for (const [path, entry] of tree) {
     if (entry.kind === 'empty-folder') folders.add(path)

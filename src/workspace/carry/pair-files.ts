@@ -5,14 +5,12 @@ import type { Side, Triple } from '../../core/identity/sides.ts'
 import { MINE, NEW, OLD, SIDES, triple } from '../../core/identity/sides.ts'
 import type { Content } from '../content/file-content.ts'
 import { contentOfFile } from '../content/file-content.ts'
-import type { TreeEntry } from '../tree.ts'
+import type { FileTree, TreeEntry } from '../tree.ts'
 
 /** A dropped and an added file that share this much of their keys and values are one, renamed. */
 const LEAST_RENAMED = 0.6
 /** More dropped and added files than this are not compared. */
 const MOST_COMPARED = 150
-
-type Tree = ReadonlyMap<string, TreeEntry>
 
 /** One file as the three inputs have it. */
 export interface FilePair {
@@ -29,7 +27,7 @@ export interface FilePair {
  * Which file of one input is which of the others: by path, by a path that differs in capitals alone
  * where no input has two such, and by content where one side renamed it.
  */
-export function pairFiles(trees: Triple<Tree>): FilePair[] {
+export function pairFiles(trees: Triple<FileTree>): FilePair[] {
   const pairs = new Map<string, FilePair>()
   for (const spellings of spelledAlike(trees)) {
     const paths = triple((side) => spellings.find((path) => trees[side].has(path)))
@@ -43,7 +41,7 @@ export function pairFiles(trees: Triple<Tree>): FilePair[] {
 }
 
 /** All paths; those that differ in capitals alone together, where each input has one at most. */
-function spelledAlike(trees: Triple<Tree>): string[][] {
+function spelledAlike(trees: Triple<FileTree>): string[][] {
   const groups = new Map<string, string[]>()
   for (const tree of trees) {
     for (const path of tree.keys()) {

@@ -5,7 +5,7 @@ import { EXIT, Failure, systemFailure } from '../failure.ts'
 import { releaseTree } from '../store/release-tree.ts'
 import { releaseNamed } from '../store/release.ts'
 import { readTree } from '../tree.ts'
-import type { FileTree } from './whatsnew.ts'
+import type { FileTree } from '../tree.ts'
 import type { Workspace } from '../workspace.ts'
 
 /** What is compared, and how it is called. */

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import { nameFacts } from '../../core/grouping/name-facts.ts'
 import { familyOf } from '../../core/grouping/placed.ts'
 import { contentOfFile } from '../content/file-content.ts'
-import type { FileTree } from './whatsnew.ts'
+import type { FileTree } from '../tree.ts'
 
 /** Fewer files that are alike by their paths do not hold entries of one sort. */
 const LEAST_SIBLINGS = 3

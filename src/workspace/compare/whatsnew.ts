@@ -13,10 +13,8 @@ import { ruleFor } from '../config/file-rule.ts'
 import { SiblingNames } from './sibling-names.ts'
 import type { FilePair } from '../carry/pair-files.ts'
 import { pairFiles } from '../carry/pair-files.ts'
-import type { TreeEntry } from '../tree.ts'
+import type { FileTree, TreeEntry } from '../tree.ts'
 import { readBytes } from '../tree.ts'
-
-export type FileTree = ReadonlyMap<string, TreeEntry>
 
 export interface CompareOptions {
   /** Identities and formats of files; its policies say nothing of what an update changed. */
