@@ -23,6 +23,9 @@ const SHORT_SHARE = 8
 /** How much longer the arrays get at least when they are full, and how much more than they seem to need. */
 const GROWTH = 1.4
 const SLACK = 1.04
+/** The arrays of a tree before there is room for any node. */
+const NO_KINDS: Uint8Array = new Uint8Array(0)
+const NO_NUMBERS: Int32Array = new Int32Array(0)
 /** Fewer nodes are copied one by one. */
 const FEW = 256
 
@@ -35,13 +38,13 @@ const FEW = 256
 export class Tree {
   readonly source: string
   length = 0
-  kind: Uint8Array
-  start: Int32Array
-  end: Int32Array
-  nameEnd: Int32Array
-  bodyStart: Int32Array
-  bodyEnd: Int32Array
-  next: Int32Array
+  kind = NO_KINDS
+  start = NO_NUMBERS
+  end = NO_NUMBERS
+  nameEnd = NO_NUMBERS
+  bodyStart = NO_NUMBERS
+  bodyEnd = NO_NUMBERS
+  next = NO_NUMBERS
   /** What is left out of this tree, since another has it; undefined where nothing is. */
   left: { of: Tree; stretches: Stretches } | undefined
   /** The tree that nodes were copied from, and which: from one node here to another, and the first one there. */
@@ -57,14 +60,7 @@ export class Tree {
     nodes = source.length / (source.length > SHORT ? FIRST_SHARE : SHORT_SHARE),
   ) {
     this.source = source
-    const room = new Room(Math.ceil(nodes * SLACK) + 16)
-    this.kind = room.bytes()
-    this.start = room.numbers()
-    this.end = room.numbers()
-    this.nameEnd = room.numbers()
-    this.bodyStart = room.numbers()
-    this.bodyEnd = room.numbers()
-    this.next = room.numbers()
+    this.makeRoom(nodes * SLACK)
   }
 
   /** Begins a container, whose end is not known yet; gives its index. */
@@ -293,7 +289,12 @@ export class Tree {
   }
 
   private grow(least: number): void {
-    const room = new Room(Math.ceil(Math.max(least, this.kind.length * GROWTH)) + 16)
+    this.makeRoom(Math.max(least, this.kind.length * GROWTH))
+  }
+
+  /** Makes room for so many nodes and some more, and keeps those that are there. */
+  private makeRoom(nodes: number): void {
+    const room = new Room(Math.ceil(nodes) + 16)
     this.kind = room.bytes(this.kind)
     this.start = room.numbers(this.start)
     this.end = room.numbers(this.end)
@@ -315,17 +316,17 @@ class Room {
   }
 
   /** The next of the arrays of numbers, with what was there so far. */
-  numbers(before?: Int32Array): Int32Array {
+  numbers(before: Int32Array): Int32Array {
     const array = new Int32Array(this.memory, this.used, this.capacity)
     this.used += array.byteLength
-    if (before !== undefined) array.set(before)
+    array.set(before)
     return array
   }
 
   /** The array of kinds, behind all numbers, with what was there so far. */
-  bytes(before?: Uint8Array): Uint8Array {
+  bytes(before: Uint8Array): Uint8Array {
     const array = new Uint8Array(this.memory, this.memory.byteLength - this.capacity)
-    if (before !== undefined) array.set(before)
+    array.set(before)
     return array
   }
 }

@@ -22,11 +22,17 @@ export function customaryCandidates(siblings: Siblings): string[] {
   const found = new Set<string>()
   for (const { doc, node } of siblings.leading()) {
     for (const child of doc.kind(node) === Kind.Array ? [] : doc.children(node)) {
-      const name = `${doc.kind(child) === Kind.Attribute ? '@' : ''}${doc.name(child)}`
-      if (isCustomary(name) && !found.has(name) && isCandidate(doc, child)) found.add(name)
+      const step = stepTo(doc, child)
+      if (isCustomary(step) && !found.has(step) && isCandidate(doc, child)) found.add(step)
     }
   }
   return [...found]
+}
+
+/** How an identity names what stands in an entry. */
+function stepTo(doc: Doc, child: number): string {
+  const name = doc.name(child)
+  return doc.kind(child) === Kind.Attribute ? `@${name}` : name
 }
 
 /** Whether what stands in an entry can be its identity by itself. */
@@ -56,14 +62,10 @@ function collect(
     return
   }
   for (const child of doc.children(entry)) {
-    const kind = doc.kind(child)
-    const name = doc.name(child)
-    if (isCandidate(doc, child)) into.add(`${prefix}${kind === Kind.Attribute ? '@' : ''}${name}`)
-    if (prefix !== '') continue
-    if (kind === Kind.Element) collect(doc, child, `${name}/`, found, deeper)
-    const value = kind === Kind.Member ? doc.memberValue(child) : -1
-    if (value >= 0 && doc.kind(value) === Kind.Object)
-      collect(doc, value, `${name}/`, found, deeper)
+    if (isCandidate(doc, child)) into.add(prefix + stepTo(doc, child))
+    const container = doc.kind(child) === Kind.Member ? doc.memberValue(child) : child
+    const hasInside = doc.kind(container) === Kind.Element || doc.kind(container) === Kind.Object
+    if (prefix === '' && hasInside) collect(doc, container, `${doc.name(child)}/`, found, deeper)
   }
 }
 

@@ -6,8 +6,9 @@ import type { Doc } from '../formats/doc.ts'
 
 const QUOTE = 34
 const TILDE = 126
-/** What begins a reference, a section or an escape in one of the formats. */
-const IS_ENCODED = new Set(Array.from('&<\\', (character) => character.charCodeAt(0)))
+const AMPERSAND = 38
+const LESS = 60
+const BACKSLASH = 92
 
 /** Where an entry's identity stands in it: `@id`, `name`, `about/name`, `[0]`, or several joined by `|`. */
 export interface IdentityExpression {
@@ -88,12 +89,17 @@ export class PlainIdentity {
     let hash = SEED
     for (; at < end; at++) {
       const code = source.charCodeAt(at)
-      if (code < SPACE || code > TILDE || IS_ENCODED.has(code)) return false
+      if (code < SPACE || code > TILDE || beginsCode(code)) return false
       hash = Math.imul(hash ^ code, FNV_PRIME)
     }
     this.hash = mixed(hash)
     return this.start < end
   }
+}
+
+/** Whether a character begins a reference, a section or an escape in one of the formats. */
+function beginsCode(code: number): boolean {
+  return code === AMPERSAND || code === LESS || code === BACKSLASH
 }
 
 /** The leaf that holds the whole value of a node, as text and not as a number; -1 where none does. */

@@ -139,7 +139,8 @@ class Judged implements Inferred {
 
   /** Whether no other can weigh more, customary ones apart; mostly told without comparing what differs. */
   get isSure(): boolean {
-    return this.weightFor(sameness) >= this.most || this.weight >= this.most
+    const atLeast = this.known ?? this.weightFor(sameness)
+    return atLeast >= this.most || this.weight >= this.most
   }
 
   private weightFor(likeness: Likeness): number {
