@@ -6,7 +6,8 @@ import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { parseArgs } from 'node:util'
 import { bigFile, writeThree, writeTrees } from './data.js'
-import { hostileFiles } from './hostile.js'
+import { writeHeavy } from './heavy.js'
+import { growingFiles, hostileFiles } from './hostile.js'
 import { carryOf, compare, median, peakOf, timeOf } from './measure.js'
 
 const { values } = parseArgs({
@@ -28,12 +29,30 @@ function row(what, measured, goal, detail) {
 const seconds = (ms) => (ms < 1000 ? `${ms.toFixed(0)} ms` : `${(ms / 1000).toFixed(2)} s`)
 const against = ({ program, reference }) => `${seconds(program)} : ${seconds(reference)}`
 
+/** A carry of three folders beside what reads, parses and writes as many files. */
+function ofFolders(what, folder, goal) {
+  const reference = [script('read-write-json.js'), 'old', 'new', 'mine']
+  const result = compare(() => carryOf(), reference, pairs, folder)
+  row(`${what} / read, parse, write`, result.ratio, goal, against(result))
+}
+
+/** How much longer ten times the input takes. */
+function growthOf({ what, extension, texts }) {
+  const [small, big] = [1, 10].map((times) => {
+    const folder = join(root, 'growing', `${what.replace(/\W+/g, '-')}-${times}`)
+    writeThree(folder, extension, texts(times))
+    const runs = Math.min(pairs, 3)
+    return median(Array.from({ length: runs }, () => timeOf(carryOf(`.${extension}`), folder)))
+  })
+  return [`growth: ${what}`, big / small, '11.00', `${seconds(big)} : ${seconds(small)}`]
+}
+
 const MEASUREMENTS = {
   start() {
     const folder = join(root, 'start')
     writeThree(folder, 'xml', bigFile('xml', 5))
     const result = compare(() => carryOf('.xml'), ['-e', '0'], Math.max(pairs, 15), folder)
-    row('start: carry of 3 x 2 kB / node -e 0', result.ratio, '1.80', against(result))
+    row('start: carry of 3 x 2 kB / node -e 0', result.ratio, '1.60', against(result))
   },
   xml() {
     const folder = join(root, 'xml')
@@ -44,7 +63,7 @@ const MEASUREMENTS = {
       pairs,
       folder,
     )
-    row('XML: 60,000 entries / saxes reading them', result.ratio, '0.85', against(result))
+    row('XML: 60,000 entries / saxes reading them', result.ratio, '1.00', against(result))
     const peak = peakOf(carryOf('.xml'), folder)
     row(
       '  peak memory / bytes of the inputs',
@@ -62,18 +81,17 @@ const MEASUREMENTS = {
       pairs,
       folder,
     )
-    row('JSON: 60,000 entries / JSON.parse of them', result.ratio, '1.60', against(result))
+    row('JSON: 60,000 entries / JSON.parse of them', result.ratio, '2.00', against(result))
   },
-  tree() {
-    const folder = join(root, 'tree')
+  heavy() {
+    const folder = join(root, 'heavy')
+    writeHeavy(folder)
+    ofFolders('heavy update: 3,000 JSON files', folder, '4.00')
+  },
+  light() {
+    const folder = join(root, 'light')
     writeTrees(folder, 5000)
-    const result = compare(
-      () => carryOf(),
-      [script('read-json.js'), 'old', 'new', 'mine'],
-      pairs,
-      folder,
-    )
-    row('tree: 5,000 JSON files / JSON.parse of them', result.ratio, '1.20', against(result))
+    ofFolders('light update: 5,000 JSON files', folder, '1.30')
   },
   growth() {
     for (const format of ['xml', 'json']) {
@@ -93,6 +111,7 @@ const MEASUREMENTS = {
         `${seconds(big)} : ${seconds(small)}`,
       )
     }
+    for (const growing of growingFiles()) row(...growthOf(growing))
   },
   hostile() {
     for (const { what, extension, texts } of hostileFiles()) {

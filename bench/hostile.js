@@ -1,5 +1,5 @@
 // Inputs that are hard on a merge: all entries moved, no identity to tell them apart, text among them, a
-// very long text.
+// very long text. And inputs of two sizes, of which the greater may take no longer than its share.
 import { bigFile, numbers } from './data.js'
 
 const COUNT = 60_000
@@ -67,4 +67,63 @@ export function* hostileFiles() {
   yield* withoutIdentity()
   yield* besideText()
   yield* longText()
+}
+
+/** Three texts of one list or value each: vanilla changes an end of it, mine the other. */
+function sides(make) {
+  return { old: make('a', 'a'), new: make('b', 'a'), mine: make('a', 'c') }
+}
+
+/** Inputs that a reader or a merge could go over once more for each of their parts. */
+export function growingFiles() {
+  const filler = 'heavier than it looks, and older than the reef that it lay in; '
+  return [
+    {
+      what: 'one value of 1 and of 10 MB',
+      extension: 'json',
+      texts: (times) =>
+        sides(
+          (a, b) => `{ "note": "${a}${filler.repeat(16_000 * times)}${b}", "other": "${a}${b}" }\n`,
+        ),
+    },
+    {
+      what: 'a list of 30,000 and of 300,000 numbers',
+      extension: 'json',
+      texts: (times) =>
+        sides((a, b) => {
+          const items = Array.from({ length: 30_000 * times }, (_, i) => `"item ${i}"`)
+          return `{ "list": [\n"${a}",\n${items.join(',\n')},\n"${b}"\n] }\n`
+        }),
+    },
+    {
+      what: 'an INI value in braces, 200 kB and 2 MB',
+      extension: 'ini',
+      texts: (times) =>
+        sides(
+          (a, b) =>
+            `[sea]\ntable = {\n  ${a},\n${`  { ${filler} },\n`.repeat(2900 * times)}  ${b}\n}\nend = 1\n`,
+        ),
+    },
+    {
+      what: 'an INI value in quotes over lines, 200 kB and 2 MB',
+      extension: 'ini',
+      texts: (times) =>
+        sides(
+          (a, b) => `[sea]\nnote = "${a}\n${`${filler}\n`.repeat(3100 * times)}${b}"\nend = 1\n`,
+        ),
+    },
+    {
+      what: 'nested entities, 100 kB and 1 MB',
+      extension: 'xml',
+      texts: (times) =>
+        sides((a, b) => {
+          const count = 2000 * times
+          const inner = Array.from(
+            { length: count },
+            (_, i) => `<!ENTITY e${i + 1} "&e${i};&e${i};&e${i};">\n`,
+          )
+          return `<!DOCTYPE finds [\n<!ENTITY e0 "x">\n${inner.join('')}]>\n<finds>\n<a>${a}</a><b>${b}</b><c>&e${count};</c>\n</finds>\n`
+        }),
+    },
+  ]
 }
