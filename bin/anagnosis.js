@@ -12,6 +12,8 @@ if (major < LEAST[0] || (major === LEAST[0] && minor < LEAST[1])) {
   )
   process.exitCode = 5
 } else {
+  // where nothing names the shell, oclif starts PowerShell on Windows to find out, at every start
+  if (process.platform === 'win32') process.env.SHELL ??= process.env.COMSPEC ?? 'cmd.exe'
   const { main } = require('./load.js')
   void main(process.argv.slice(2), join(__dirname, '..'))
 }

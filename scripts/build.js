@@ -2,7 +2,6 @@
 // cache beside them.
 import { readFile, rm, writeFile } from 'node:fs/promises'
 import { createRequire } from 'node:module'
-import { basename } from 'node:path'
 import { build } from 'esbuild'
 
 /** Packages that only some runs need: each is a file of its own, and loaded when it is asked for. */
@@ -35,27 +34,6 @@ function gettersFor(name) {
   return `module.exports = { ${names.map((each) => `get ${each}() { return require("${name}").${each} }`).join(', ')} }`
 }
 
-/**
- * What oclif does at every start for words that this program does not print: it sorts its commands by the
- * rules of a language, which have to be loaded, and on Windows it runs a shell to learn which one it is in.
- */
-const INSTEAD = {
-  'plugin.js': { 'a.id.localeCompare(b.id)': 'a.id < b.id ? -1 : 1' },
-  'config.js': {
-    'await (0, os_1.getPlatform)()': 'process.platform',
-    'await (0, os_1.getShell)()': '"unknown"',
-  },
-}
-
-async function withoutThat(path) {
-  let contents = await readFile(path, 'utf8')
-  for (const [part, instead] of Object.entries(INSTEAD[basename(path)])) {
-    if (!contents.includes(part)) throw new Error(`${path} does not say ${part}`)
-    contents = contents.replace(part, instead)
-  }
-  return { contents }
-}
-
 const shared = {
   outdir: 'dist',
   outExtension: { '.js': '.cjs' },
@@ -84,9 +62,6 @@ await build({
     {
       name: 'apart',
       setup({ onResolve, onLoad }) {
-        onLoad({ filter: /@oclif.core.lib.config.(plugin|config)\.js$/ }, ({ path }) =>
-          withoutThat(path),
-        )
         onResolve({ filter: oneOf(Object.keys(WHEN_CALLED)) }, ({ path, namespace }) =>
           namespace === 'when-called' ? undefined : { path, namespace: 'when-called' },
         )

@@ -172,7 +172,12 @@ function differences(name, [before, after]) {
     if (without([], a) !== without([], b))
       found.push({ at: `${name}/${path}`, part, before: a, after: b })
   }
-  look('', 'report', { ...before.rest, status: before.status }, { ...after.rest, status: after.status })
+  look(
+    '',
+    'report',
+    { ...before.rest, status: before.status },
+    { ...after.rest, status: after.status },
+  )
   for (const path of new Set([...before.files.keys(), ...after.files.keys()]))
     look(path, 'report', before.files.get(path), after.files.get(path))
   for (const path of new Set([...before.texts.keys(), ...after.texts.keys()]))

@@ -22,7 +22,10 @@ function ofModels(): fc.Arbitrary<Merge> {
   const all = [...renderers, ...withoutIdentity, ...sharedIdentity]
   return fc.constantFrom(...all).chain((renderer) =>
     fc
-      .tuple(fc.boolean().chain((rich) => stories(renderer.depth, rich)), styles)
+      .tuple(
+        fc.boolean().chain((rich) => stories(renderer.depth, rich)),
+        styles,
+      )
       .map(([{ old, fresh, mine }, style]: [Story, typeof PLAIN]) => ({
         format: renderer.name,
         texts: [

@@ -1,9 +1,9 @@
 import { Kind } from '../document/kind.ts'
 import type { UnitList } from '../document/unit-list.ts'
 import type { Doc } from '../formats/doc.ts'
-import type { Side, Triple } from '../identity/sides.ts'
-import { MINE, NEW, OLD, triple } from '../identity/sides.ts'
-import { pickSide } from './pick.ts'
+import type { Side, Triple } from '../document/sides.ts'
+import { MINE, NEW, OLD, triple } from '../document/sides.ts'
+import { pickSide } from '../document/pick.ts'
 
 /** The comments that stand directly above a unit's node and belong to it. */
 export function ownComments(units: UnitList, unit: number): number[] {

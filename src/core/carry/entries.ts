@@ -1,8 +1,8 @@
 import type { UnitList } from '../document/unit-list.ts'
 import type { Matching } from '../identity/matching.ts'
 import { segmentOf } from '../identity/segment.ts'
-import type { Side, Triple } from '../identity/sides.ts'
-import { MINE, NEW, OLD, SIDES, triple } from '../identity/sides.ts'
+import type { Side, Triple } from '../document/sides.ts'
+import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
 import { joinKey } from '../keys/key.ts'
 import type { Nodes } from './recorder.ts'
 

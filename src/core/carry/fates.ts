@@ -1,6 +1,6 @@
 import { sameContent } from '../formats/canonical.ts'
-import type { Side, Triple } from '../identity/sides.ts'
-import { MINE, NEW, OLD, triple } from '../identity/sides.ts'
+import type { Side, Triple } from '../document/sides.ts'
+import { MINE, NEW, OLD, triple } from '../document/sides.ts'
 import type { CommentedEntry } from './commented-out.ts'
 import { CommentedOut } from './commented-out.ts'
 import { commentsInside, ownComments, trailingComments } from './comments.ts'

@@ -1,5 +1,5 @@
-import type { Triple } from '../identity/sides.ts'
-import { MINE, NEW, OLD } from '../identity/sides.ts'
+import type { Triple } from '../document/sides.ts'
+import { MINE, NEW, OLD } from '../document/sides.ts'
 
 /** What became of a file, as reports name it. */
 export const OUTCOMES = [

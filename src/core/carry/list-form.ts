@@ -1,12 +1,12 @@
 import { Kind } from '../document/kind.ts'
 import type { UnitList } from '../document/unit-list.ts'
-import type { Side, Triple } from '../identity/sides.ts'
-import { MINE, NEW, triple } from '../identity/sides.ts'
+import type { Side, Triple } from '../document/sides.ts'
+import { MINE, NEW, triple } from '../document/sides.ts'
 import type { Fit } from './indent.ts'
 import { fitIndent, lineIndent, listIndent } from './indent.ts'
 import type { ListInput } from './list-merge.ts'
 import type { Merge } from './merge.ts'
-import { pick } from './pick.ts'
+import { pick } from '../document/pick.ts'
 
 /**
  * How a container is laid out in the result: its entries each on a line of its own or all on one, with

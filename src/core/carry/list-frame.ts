@@ -1,12 +1,12 @@
 import { Kind } from '../document/kind.ts'
-import type { Side, Triple } from '../identity/sides.ts'
-import { MINE, NEW, OLD, SIDES, triple } from '../identity/sides.ts'
+import type { Side, Triple } from '../document/sides.ts'
+import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
 import { pickComments } from './comments.ts'
 import { fitText } from './indent.ts'
 import type { ListForm } from './list-form.ts'
 import type { ListInput } from './list-merge.ts'
 import type { Merge } from './merge.ts'
-import { pick, pickSide } from './pick.ts'
+import { pick, pickSide } from '../document/pick.ts'
 import { carryProblems } from './problems.ts'
 
 /** The opening and the closing of a container: brackets, tags, and what stands on the opening's line. */

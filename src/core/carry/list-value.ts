@@ -1,5 +1,5 @@
-import type { Triple } from '../identity/sides.ts'
-import { triple } from '../identity/sides.ts'
+import type { Triple } from '../document/sides.ts'
+import { triple } from '../document/sides.ts'
 
 /**
  * The three-way merge of values that each hold a list, such as `salvor, diver`: mine's items without

@@ -1,7 +1,7 @@
 import { detached } from '../document/characters.ts'
 import { LineMap } from '../document/line-map.ts'
-import type { Triple } from '../identity/sides.ts'
-import { MINE, SIDE_NAMES, triple } from '../identity/sides.ts'
+import type { Triple } from '../document/sides.ts'
+import { MINE, SIDE_NAMES, triple } from '../document/sides.ts'
 import type { InputProblem } from './ledger.ts'
 import type { LocatedProblem } from './report.ts'
 

@@ -1,7 +1,7 @@
 import type { Matching } from '../identity/matching.ts'
 import { longestIncreasing } from '../identity/sequence.ts'
-import type { Side } from '../identity/sides.ts'
-import { MINE, NEW, OLD, SIDES } from '../identity/sides.ts'
+import type { Side } from '../document/sides.ts'
+import { MINE, NEW, OLD, SIDES } from '../document/sides.ts'
 
 /** In which order a container's entries stand in the result, and who moved which. */
 export interface ResultOrder {

@@ -1,6 +1,6 @@
 import type { Doc } from '../formats/doc.ts'
-import type { Side, Triple } from '../identity/sides.ts'
-import { MINE, NEW, OLD, SIDE_NAMES } from '../identity/sides.ts'
+import type { Side, Triple } from '../document/sides.ts'
+import { MINE, NEW, OLD, SIDE_NAMES } from '../document/sides.ts'
 import type { CommentedEntry } from './commented-out.ts'
 import type { InputProblem } from './ledger.ts'
 import { shownValue } from './values.ts'

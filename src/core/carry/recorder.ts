@@ -2,8 +2,8 @@ import { detached } from '../document/characters.ts'
 import type { Position } from '../document/line-map.ts'
 import { Kind } from '../document/kind.ts'
 import type { Doc } from '../formats/doc.ts'
-import type { Side, Triple } from '../identity/sides.ts'
-import { MINE, NEW, OLD, triple } from '../identity/sides.ts'
+import type { Side, Triple } from '../document/sides.ts'
+import { MINE, NEW, OLD, triple } from '../document/sides.ts'
 import { innerChanges } from './inner-changes.ts'
 import type {
   ChangeKind,

@@ -1,8 +1,8 @@
 import { Kind } from '../document/kind.ts'
 import type { UnitList } from '../document/unit-list.ts'
 import type { Matching } from '../identity/matching.ts'
-import type { Triple } from '../identity/sides.ts'
-import { MINE, NEW, OLD } from '../identity/sides.ts'
+import type { Triple } from '../document/sides.ts'
+import { MINE, NEW, OLD } from '../document/sides.ts'
 
 /** Shorter lists are written entry by entry. */
 const LEAST_LENGTH = 32

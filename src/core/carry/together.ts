@@ -2,8 +2,8 @@ import { Kind } from '../document/kind.ts'
 import { canonical } from '../formats/canonical.ts'
 import type { Doc } from '../formats/doc.ts'
 import { foldName } from '../formats/format.ts'
-import type { Side, Triple } from '../identity/sides.ts'
-import { MINE, NEW, OLD, SIDES, triple } from '../identity/sides.ts'
+import type { Side, Triple } from '../document/sides.ts'
+import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
 import type { Nodes } from './recorder.ts'
 
 /** Keys that only make sense together: their places from the place that they share. */

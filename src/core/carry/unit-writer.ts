@@ -1,15 +1,15 @@
 import { Kind } from '../document/kind.ts'
 import { countLineEnds, skipToLineStart } from '../document/characters.ts'
 import type { UnitList } from '../document/unit-list.ts'
-import type { Side, Triple } from '../identity/sides.ts'
-import { MINE, NEW, OLD, SIDES, triple } from '../identity/sides.ts'
+import type { Side, Triple } from '../document/sides.ts'
+import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
 import { ownComments, pickComments, trailingComments } from './comments.ts'
 import { fitText } from './indent.ts'
 import type { ListForm } from './list-form.ts'
 import type { ListInput } from './list-merge.ts'
 import type { Merge } from './merge.ts'
 import type { Nodes } from './recorder.ts'
-import { pickForm } from './line-ends.ts'
+import { pickForm } from '../document/line-ends.ts'
 import { carryProblems } from './problems.ts'
 
 /** Writes units of one container: blanks, own comments, node, separator, what follows on the line. */

@@ -10,8 +10,8 @@ import type { LeftOut } from '../identity/siblings.ts'
 import { LOOKED_AT } from '../identity/siblings.ts'
 import { sameName } from '../identity/links.ts'
 import { placeOf } from '../identity/place.ts'
-import type { Triple } from '../identity/sides.ts'
-import { MINE, NEW, OLD, SIDES } from '../identity/sides.ts'
+import type { Triple } from '../document/sides.ts'
+import { MINE, NEW, OLD, SIDES } from '../document/sides.ts'
 
 /** In place of a node: the document has it as old has it, and has no node of its own for it. */
 export const AS_OLD = -2

@@ -1,5 +1,5 @@
 import type { Doc } from '../formats/doc.ts'
-import type { Side, Triple } from '../identity/sides.ts'
+import type { Side, Triple } from '../document/sides.ts'
 
 /**
  * Puts a result together from slices of the inputs. Neighbouring slices of one input are joined

@@ -5,8 +5,8 @@ import type { IdentityExpression } from './expression.ts'
 import { identityText } from './expression.ts'
 import type { Scope } from './keying.ts'
 import { sameSlice } from './links.ts'
-import type { Side, Triple } from './sides.ts'
-import { MINE, NEW, OLD } from './sides.ts'
+import type { Side, Triple } from '../document/sides.ts'
+import { MINE, NEW, OLD } from '../document/sides.ts'
 
 /** Longer lists are matched by key: here each name is compared with all before it. */
 export const MOST_UNITS = 24

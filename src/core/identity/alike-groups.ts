@@ -3,8 +3,8 @@ import type { ListKeys } from './unit-keys.ts'
 import type { Matching } from './matching.ts'
 import type { PairingRule, Sequence } from './sequence.ts'
 import { pairSequences } from './sequence.ts'
-import type { Side, Triple } from './sides.ts'
-import { MINE, NEW, OLD, SIDES } from './sides.ts'
+import type { Side, Triple } from '../document/sides.ts'
+import { MINE, NEW, OLD, SIDES } from '../document/sides.ts'
 
 /** Entries without identity are one from half of their values on; in their order from a quarter on. */
 const BY_LIKENESS: PairingRule = { least: 0.5, leastInOrder: 0.25 }

@@ -1,8 +1,8 @@
 import type { ListKeys } from './unit-keys.ts'
 import { UnitKeys } from './unit-keys.ts'
 import type { Matching } from './matching.ts'
-import type { Side, Triple } from './sides.ts'
-import { MINE, NEW, OLD, SIDES, triple } from './sides.ts'
+import type { Side, Triple } from '../document/sides.ts'
+import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
 
 /**
  * Matches units of one key in their order: the first with the first, the second with the second. Old

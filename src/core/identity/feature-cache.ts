@@ -1,6 +1,6 @@
 import { featuresOf } from './likeness.ts'
 import type { Matching } from './matching.ts'
-import type { Side } from './sides.ts'
+import type { Side } from '../document/sides.ts'
 
 /** Features as numbers, to be compared with many others: the same feature has the same number everywhere. */
 export interface NumberedFeatures {

@@ -5,8 +5,8 @@ import type { IdentityExpression } from './expression.ts'
 import type { Identities } from './identities.ts'
 import type { EntryIndex } from './finder.ts'
 import { linkEqual, sameName } from './links.ts'
-import type { Side, Triple } from './sides.ts'
-import { OLD, SIDES, triple } from './sides.ts'
+import type { Side, Triple } from '../document/sides.ts'
+import { OLD, SIDES, triple } from '../document/sides.ts'
 
 /**
  * How the siblings of one group (elements of one name, items of one array) are told apart:

@@ -6,8 +6,8 @@ import { ByKey } from './by-key.ts'
 import type { Scope } from './keying.ts'
 import { Matching } from './matching.ts'
 import { Pairing } from './pairing.ts'
-import type { Side, Triple } from './sides.ts'
-import { MINE, NEW, OLD, SIDES } from './sides.ts'
+import type { Side, Triple } from '../document/sides.ts'
+import { MINE, NEW, OLD, SIDES } from '../document/sides.ts'
 
 /** Matches the units of one container in the three documents; where a document lacks it, its list is undefined. */
 export function matchUnits(

@@ -4,8 +4,8 @@ import type { Doc } from '../formats/doc.ts'
 import { identityBeside } from './aligned.ts'
 import type { Means, Scope } from './keying.ts'
 import { groupOf, Keying } from './keying.ts'
-import type { Side, Triple } from './sides.ts'
-import { MINE, NEW, OLD, SIDES, triple } from './sides.ts'
+import type { Side, Triple } from '../document/sides.ts'
+import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
 
 /** The places of a list's units. */
 export interface UnitPlaces {

@@ -5,8 +5,8 @@ import { FeatureCache, numberedSimilarity } from './feature-cache.ts'
 import { align } from './likeness.ts'
 import { sameSlice } from './links.ts'
 import type { Matching } from './matching.ts'
-import type { Side } from './sides.ts'
-import { OLD, SIDES } from './sides.ts'
+import type { Side } from '../document/sides.ts'
+import { OLD, SIDES } from '../document/sides.ts'
 
 /** Comments and texts at one place are one from this share of words on. */
 const LEAST_WORDS = 0.3

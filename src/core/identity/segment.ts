@@ -2,8 +2,8 @@ import { Kind } from '../document/kind.ts'
 import { identitySegment, quoteName, withOccurrence } from '../keys/key.ts'
 import { identityOf } from './expression.ts'
 import type { Matching } from './matching.ts'
-import type { Side } from './sides.ts'
-import { MINE, NEW, OLD } from './sides.ts'
+import type { Side } from '../document/sides.ts'
+import { MINE, NEW, OLD } from '../document/sides.ts'
 
 /** The last segment of an entry's key, as one document has it. */
 export function segmentOf(matching: Matching, cls: number, side: Side): string {

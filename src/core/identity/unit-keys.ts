@@ -2,8 +2,8 @@ import { canonical } from '../formats/canonical.ts'
 import { identityText } from './expression.ts'
 import type { EntryIndex } from './finder.ts'
 import type { Keying, Means } from './keying.ts'
-import type { Side } from './sides.ts'
-import { OLD, SIDES, triple } from './sides.ts'
+import type { Side } from '../document/sides.ts'
+import { OLD, SIDES, triple } from '../document/sides.ts'
 
 /** The keys of a list's units. */
 export interface ListKeys {

@@ -1,7 +1,7 @@
 import { basename } from 'node:path'
 import type { CarryReport } from '../../core/carry/report.ts'
 import type { FormatName } from '../../core/formats/index.ts'
-import { OLD, SIDE_NAMES, triple } from '../../core/identity/sides.ts'
+import { OLD, SIDE_NAMES, triple } from '../../core/document/sides.ts'
 import { carryPair, copyEntry } from './carry-entry.ts'
 import { carryFile } from './carry-file.ts'
 import type { Config } from '../config/config.ts'

@@ -8,7 +8,6 @@ import type { FolderJob } from './folder-job.ts'
 import { contextOf } from './folder-job.ts'
 import type { ResultWriter } from './output.ts'
 import { NO_OUTPUT, Output } from './output.ts'
-import { withLateCompiling } from './compiling.ts'
 import type { FilePair } from './pair-files.ts'
 
 /** So many files are a task, which one thread takes on as a whole. */
@@ -77,8 +76,7 @@ export async function serveCrew(atEnd: () => void): Promise<void> {
   const output = job.folder === undefined ? NO_OUTPUT : Output.into(job.folder)
   const tell = (answer: Answer): void => parentPort?.postMessage(answer)
   try {
-    // all threads of the process are told, so that it is enough that this one does it
-    await withLateCompiling(() => carryShare(tasks, contextOf(job), output, tell))
+    await carryShare(tasks, contextOf(job), output, tell)
     atEnd()
     tell('finished')
   } catch (error) {

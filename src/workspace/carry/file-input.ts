@@ -1,7 +1,7 @@
 import type { Doc } from '../../core/formats/doc.ts'
 import type { FileReport } from '../../core/carry/report.ts'
 import type { FormatName } from '../../core/formats/index.ts'
-import type { Triple } from '../../core/identity/sides.ts'
+import type { Triple } from '../../core/document/sides.ts'
 import type { FileRule } from '../config/config.ts'
 
 /** One file as old, new and mine hold it; undefined where it is not there. */

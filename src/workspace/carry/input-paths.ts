@@ -1,6 +1,6 @@
 import { lstat, realpath, stat } from 'node:fs/promises'
 import { basename, dirname, join, relative, resolve, sep } from 'node:path'
-import { SIDE_NAMES } from '../../core/identity/sides.ts'
+import { SIDE_NAMES } from '../../core/document/sides.ts'
 import { EXIT, Failure, systemFailure } from '../failure.ts'
 
 /** The paths of a carry: three inputs and where the result goes. */

@@ -1,11 +1,11 @@
 import { createHash } from 'node:crypto'
 import { readFileSync } from 'node:fs'
 import { conflictId } from '../../core/carry/ledger.ts'
-import { pickSide } from '../../core/carry/pick.ts'
+import { pickSide } from '../../core/document/pick.ts'
 import type { FileReport } from '../../core/carry/report.ts'
 import { countsOf } from '../../core/carry/report.ts'
-import type { Side, Triple } from '../../core/identity/sides.ts'
-import { MINE, triple } from '../../core/identity/sides.ts'
+import type { Side, Triple } from '../../core/document/sides.ts'
+import { MINE, triple } from '../../core/document/sides.ts'
 import type { FileTree } from '../tree.ts'
 
 /** A path that is a file in one input and a folder in another: it is decided as a whole. */

@@ -4,14 +4,13 @@ import type { Outcome } from '../../core/carry/file-fate.ts'
 import type { FileReport, LocatedProblem } from '../../core/carry/report.ts'
 import { countsOf } from '../../core/carry/report.ts'
 import { formatNamed } from '../../core/formats/index.ts'
-import type { Side, Triple } from '../../core/identity/sides.ts'
-import { MINE, NEW } from '../../core/identity/sides.ts'
+import type { Side, Triple } from '../../core/document/sides.ts'
+import { MINE, NEW } from '../../core/document/sides.ts'
 import { carryLines } from '../../core/lines/carry-lines.ts'
 import { DecodedInputs } from './decode-inputs.ts'
 import { dialectOfRule } from '../config/format-rule.ts'
 import type { KnownFormat } from '../content/file-format.ts'
 import type { CarriedFile, FileInput } from './file-input.ts'
-import { withLessInlining } from './compiling.ts'
 import type { TextForm } from '../content/text-file.ts'
 import { encode } from '../content/text-file.ts'
 
@@ -73,7 +72,7 @@ function byKey(
     inspect: input.inspect,
     explain: input.explain?.replace(`${input.path}:`, '').trim(),
   }
-  return withLessInlining(texts[MINE], () => carryText(texts, options))
+  return carryText(texts, options)
 }
 
 function byLines([old, fresh, mine]: Triple<string | undefined>, input: FileInput): CarriedText {

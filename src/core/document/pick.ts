@@ -1,5 +1,5 @@
-import type { Side, Triple } from '../identity/sides.ts'
-import { MINE, NEW, OLD } from '../identity/sides.ts'
+import type { Side, Triple } from './sides.ts'
+import { MINE, NEW, OLD } from './sides.ts'
 
 /**
  * The three-way choice for what cannot be in conflict: where two agree, the third; where all differ,

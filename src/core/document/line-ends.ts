@@ -1,5 +1,5 @@
-import type { Side, Triple } from '../identity/sides.ts'
-import { triple } from '../identity/sides.ts'
+import type { Side, Triple } from './sides.ts'
+import { triple } from './sides.ts'
 import { pickSide } from './pick.ts'
 
 /** The line ends of a text: one kind throughout, several, or none at all. */
