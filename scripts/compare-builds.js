@@ -135,10 +135,13 @@ function carry(program, folder) {
     { cwd: folder, encoding: 'utf8', maxBuffer: 1 << 30 },
   )
   if (!stdout.startsWith('{')) throw new Error(`${program} ended with ${status}: ${stderr}`)
-  const { files, ...rest } = JSON.parse(stdout)
+  const { files = [], ...rest } = JSON.parse(stdout)
   const result = join(folder, 'result')
+  const found = existsSync(result)
+    ? readdirSync(result, { recursive: true, withFileTypes: true })
+    : []
   const texts = new Map(
-    readdirSync(result, { recursive: true, withFileTypes: true })
+    found
       .filter((each) => each.isFile())
       .map((each) => join(each.parentPath, each.name))
       .map((file) => [
@@ -146,7 +149,7 @@ function carry(program, folder) {
         readFileSync(file, 'latin1'),
       ]),
   )
-  rmSync(result, { recursive: true })
+  rmSync(result, { recursive: true, force: true })
   return { status, rest, files: new Map(files.map((file) => [file.path, file])), texts }
 }
 

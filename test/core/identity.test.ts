@@ -1,4 +1,3 @@
-import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { carryText } from '../../src/core/carry/carry-text.ts'
 import type { CarriedText } from '../../src/core/carry/carry-text.ts'
@@ -7,7 +6,6 @@ import { readDoc } from '../../src/core/formats/doc.ts'
 import type { FormatName } from '../../src/core/formats/index.ts'
 import { formatNamed } from '../../src/core/formats/index.ts'
 import { identityText, parseIdentity } from '../../src/core/identity/expression.ts'
-import { IdentityTable } from '../../src/core/identity/identity-table.ts'
 import { pairSequences } from '../../src/core/identity/sequence.ts'
 
 function carry(
@@ -226,9 +224,9 @@ describe('sequences', () => {
   })
 
   test('the fewest entries are taken for moved', () => {
-    expect(displaced([1, 2, 3, 4, 5], [2, 3, 4, 5, 1], () => 0)).toEqual([1])
-    expect(displaced([1, 2, 3], [3, 2, 1], () => 0)).toHaveLength(2)
-    expect(displaced([1, 2, 3], [1, 2, 3], () => 0)).toEqual([])
+    expect(displaced([1, 2, 3, 4, 5], [2, 3, 4, 5, 1], () => 1)).toEqual([1])
+    expect(displaced([1, 2, 3], [3, 2, 1], () => 1)).toHaveLength(2)
+    expect(displaced([1, 2, 3], [1, 2, 3], () => 1)).toEqual([])
   })
 
   test('moves are told once, and a clash of orders as a note', () => {
@@ -246,7 +244,7 @@ describe('sequences', () => {
   })
 })
 
-describe('a table of identities', () => {
+describe('an identity is read', () => {
   const words = [
     '',
     ' ',
@@ -278,27 +276,17 @@ describe('a table of identities', () => {
     ['json', 'id|a', (word) => `{"a": "x", "id": ${JSON.stringify(word)}}`],
   ]
 
-  test.each(forms)('finds what a map of texts finds (%s, %s)', (name, expression, write) => {
+  test.each(forms)('however it is written (%s, %s)', (name, expression, write) => {
     const identity = parseIdentity(expression)
-    fc.assert(
-      fc.property(fc.array(fc.constantFrom(...words)), (list) => {
-        const entries = list.map(write)
-        const text = name === 'xml' ? `<a>${entries.join('')}</a>` : `[${entries.join(', ')}]`
-        const doc = readDoc(formatNamed(name), text)
-        if (doc === undefined) throw new Error(`${text} is not read`)
-        const nodes = doc.children(doc.root())
-        const table = new IdentityTable(doc, identity, nodes.length)
-        const map = new Map<string, number>()
-        for (const node of nodes) {
-          const value = identityText(doc, node, identity)
-          const isOwn = value !== undefined && !map.has(value)
-          expect(table.add(node)).toBe(isOwn)
-          if (isOwn) map.set(value, map.size)
-        }
-        for (const [value, rank] of map)
-          expect([table.get(value), table.valueAt(rank)]).toEqual([rank, value])
-        expect([table.size, table.get('none')]).toEqual([map.size, undefined])
-      }),
-    )
+    for (const word of words) {
+      const text = name === 'xml' ? `<a>${write(word)}</a>` : `[${write(word)}]`
+      const doc = readDoc(formatNamed(name), text)
+      if (doc === undefined) throw new Error(`${text} is not read`)
+      const [entry = -1] = doc.children(doc.root())
+      const wanted = word.replace('\u000b', name === 'xml' ? '\t' : '\u000b').trim()
+      const isNumber = name === 'json' && /^5/.test(word) && !write(word).includes('"5')
+      const value = identityText(doc, entry, identity)?.split('\0')[0]
+      expect(value).toBe(wanted === '' ? undefined : isNumber ? '5e0' : wanted)
+    }
   })
 })

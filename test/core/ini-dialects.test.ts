@@ -187,7 +187,7 @@ describe('what the config says of a dialect', () => {
   const read = (source: string, settings: Settings): string[] => {
     const { tree, problems } = ini.reader([source], { ini: settings }).read(source)
     const properties = [...Array(tree.length).keys()].filter(
-      (node) => tree.kind[node] === Kind.Property,
+      (node) => tree.kind(node) === Kind.Property,
     )
     return [
       ...problems.map(({ code }) => code),

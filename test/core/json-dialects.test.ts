@@ -129,13 +129,13 @@ test('what is read in one go and what is read piece by piece has the same nodes'
     const nodes = Array.from({ length: tree.length }, (_, node) => node)
     const depths: number[] = []
     return nodes
-      .filter((node) => tree.kind[node] !== Kind.Comment && tree.kind[node] !== Kind.Document)
+      .filter((node) => tree.kind(node) !== Kind.Comment && tree.kind(node) !== Kind.Document)
       .map((node) => {
         while (node >= (depths.at(-1) ?? Infinity)) depths.pop()
-        const name = source.slice(tree.start[node], tree.nameEnd[node])
-        const value = tree.kind[node] === Kind.Scalar ? tree.body(node) : ''
-        depths.push(tree.next[node] ?? 0)
-        return `${depths.length} ${tree.kind[node]} ${name} ${value}`
+        const name = source.slice(tree.start(node), tree.nameEnd(node))
+        const value = tree.kind(node) === Kind.Scalar ? tree.body(node) : ''
+        depths.push(tree.next(node))
+        return `${depths.length} ${tree.kind(node)} ${name} ${value}`
       })
   }
   const text = fc.tuple(fc.jsonValue(), fc.constantFrom('', '  ', '\t'))

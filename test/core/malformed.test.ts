@@ -101,7 +101,7 @@ describe.each(renderers)('one character is taken out of a well-formed $name', (r
         if (renderer.name === 'json' && lax.length === 0)
           expect(problems.length === 0).toBe(isJson(source))
         if (problems.length > 0) return
-        expect(tree.end[0]).toBe(source.length)
+        expect(tree.end(0)).toBe(source.length)
         expect(
           carryText([source, source, whole === source ? source : `${source}`], {
             format,

@@ -77,15 +77,15 @@ export function checkReading(bytes: Buffer, name: FormatName): void {
 /** Nodes stand in their parents in order, and the units of each container cover it without a gap. */
 function checkTree(tree: Tree, separator: string): void {
   for (let node = 0; node < tree.length; node++) {
-    const [start = 0, end = 0, next = 0] = [tree.start[node], tree.end[node], tree.next[node]]
+    const [start = 0, end = 0, next = 0] = [tree.start(node), tree.end(node), tree.next(node)]
     assert.ok(start <= end && next > node && next <= tree.length, `node ${node} has its spans`)
     let before = start
-    for (let child = node + 1; child < next; child = tree.next[child] ?? next) {
-      assert.ok((tree.start[child] ?? 0) >= before, `node ${child} begins after the one before`)
-      before = tree.end[child] ?? 0
+    for (let child = node + 1; child < next; child = tree.next(child) ?? next) {
+      assert.ok((tree.start(child)) >= before, `node ${child} begins after the one before`)
+      before = tree.end(child)
     }
     assert.ok(before <= end, `the children of ${node} end in it`)
-    if (CONTAINERS.has(tree.kind[node] as Kind)) checkUnits(tree, node, separator) // it holds nothing but kinds
+    if (CONTAINERS.has(tree.kind(node) as Kind)) checkUnits(tree, node, separator) // it holds nothing but kinds
   }
 }
 
@@ -101,8 +101,8 @@ function checkUnits(tree: Tree, node: number, separator: string): void {
   const units = contentUnits(tree, node, separator)
   let at = units.openEnd
   for (let unit = 0; unit < units.length; unit++) {
-    assert.equal(units.start[unit], at, `unit ${unit} of ${node} begins where the last one ended`)
-    at = units.end[unit] ?? 0
+    assert.equal(units.start(unit), at, `unit ${unit} of ${node} begins where the last one ended`)
+    at = units.end(unit)
   }
   assert.equal(units.closeStart, at, `the units of ${node} reach its end`)
 }

@@ -1,5 +1,7 @@
 import { isBlank } from '../document/characters.ts'
-import type { DialectReader, Reading } from '../formats/format.ts'
+import type { Thresholds } from '../document/thresholds.ts'
+import { THRESHOLDS } from '../document/thresholds.ts'
+import type { DialectReader, ParseResult } from '../formats/format.ts'
 import type { Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDE_NAMES, SIDES, triple } from '../document/sides.ts'
 import type { Change, Conflict, InputProblem } from './ledger.ts'
@@ -35,10 +37,11 @@ export function carryText(texts: Triple<string | undefined>, options: CarryOptio
   const target = pick(triple((side) => (ends[side] === 'none' ? undefined : ends[side]))) ?? 'lf'
   const sources = uniform ? triple((side) => toLineEnds(texts[side], 'lf')) : texts
   const reader = options.format.reader(vanillaOf(sources), options.dialect)
-  const read: Reading[] = []
+  const { thresholds = THRESHOLDS } = options
+  const read: ParseResult[] = []
   const readings = triple((side) => {
     const source = sources[side]
-    return source === undefined ? undefined : readOnce(source, reader, read)
+    return source === undefined ? undefined : readOnce(source, reader, read, thresholds)
   })
   const problems = problemsOf(readings)
   if (problems.some((problem) => problem.severity === 'error')) {
@@ -57,7 +60,7 @@ export function carryText(texts: Triple<string | undefined>, options: CarryOptio
     text: merged,
     ledger,
     identities,
-  } = mergeTexts({ readings, reader, lineEnd, problems }, options)
+  } = mergeTexts({ readings, reader, lineEnd, problems, thresholds }, options)
   const told = {
     conflicts: ledger.conflicts,
     problems: locate(ledger.problems, sources, options.path),
@@ -74,13 +77,19 @@ export function carryText(texts: Triple<string | undefined>, options: CarryOptio
 }
 
 /** What is equal in two inputs is read once, and is one document; the first helps to read the others. */
-function readOnce(source: string, reader: DialectReader, known: Reading[]): Reading {
+function readOnce(
+  source: string,
+  reader: DialectReader,
+  known: ParseResult[],
+  thresholds: Thresholds,
+): ParseResult {
   const same = known.find(({ tree }) => tree.source === source)
   if (same !== undefined) return same
   const [first] = known
-  const reading = reader.read(source, first?.problems.length === 0 ? first : undefined)
-  known.push(reading)
-  return reading
+  const helps = first !== undefined && source.length >= thresholds.readAfter
+  const result = reader.read(source, helps ? { result: first, thresholds } : undefined)
+  known.push(result)
+  return result
 }
 
 /** What shows the dialect: what vanilla has, or mine where there is nothing else. */
@@ -91,7 +100,7 @@ function vanillaOf<T>([old, fresh, mine]: Triple<T | undefined>): T[] {
 }
 
 /** The laxnesses that readings have met, each once. */
-function traitsOf(readings: readonly Reading[]): Set<string> {
+function traitsOf(readings: readonly ParseResult[]): Set<string> {
   return new Set(readings.flatMap(({ lax }) => lax.map(({ trait }) => trait)))
 }
 
@@ -111,14 +120,14 @@ function withTail(text: string, tail: string): string {
 }
 
 /** What is wrong with each input. */
-function problemsOf(readings: Triple<Reading | undefined>): InputProblem[] {
+function problemsOf(readings: Triple<ParseResult | undefined>): InputProblem[] {
   return SIDES.flatMap((side) =>
     (readings[side]?.problems ?? []).map((problem) => ({ ...problem, input: SIDE_NAMES[side] })),
   )
 }
 
 /** What mine uses of a laxer dialect than vanilla's files. */
-function laxnessOf(readings: Triple<Reading | undefined>): InputProblem[] {
+function laxnessOf(readings: Triple<ParseResult | undefined>): InputProblem[] {
   const vanilla = traitsOf(
     [readings[OLD], readings[NEW]].filter((reading) => reading !== undefined),
   )

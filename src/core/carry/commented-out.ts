@@ -1,4 +1,4 @@
-import { Kind } from '../document/kind.ts'
+import type { Kind } from '../document/kind.ts'
 import type { UnitList } from '../document/unit-list.ts'
 import { Doc } from '../formats/doc.ts'
 import { foldName } from '../formats/format.ts'
@@ -32,18 +32,18 @@ export class CommentedOut {
 
   /** The first comment that holds an entry of the same name and identity; undefined where there is none. */
   find(live: LiveEntry): CommentedEntry | undefined {
-    this.byName ??= this.readAll(live.doc.kind(live.node) === Kind.Member)
+    this.byName ??= this.readAll(live.doc.kind(live.node))
     const named = this.byName.get(nameOf(live.doc, live.node)) ?? []
     return named.find((entry) => isSame(entry, live))
   }
 
-  private readAll(areMembers: boolean): Map<string, CommentedEntry[]> {
+  private readAll(among: Kind): Map<string, CommentedEntry[]> {
     const byName = new Map<string, CommentedEntry[]>()
     const { units } = this
     for (let unit = 0; unit < units.length; unit++) {
-      const own = units.isComment(unit) ? [units.node[unit] ?? 0] : ownComments(units, unit)
+      const own = units.isComment(unit) ? [units.node(unit)] : ownComments(units, unit)
       for (const comment of own) {
-        for (const entry of this.entriesIn(comment, areMembers)) {
+        for (const entry of this.entriesIn(comment, among)) {
           const name = nameOf(entry.doc, entry.node)
           byName.set(name, [...(byName.get(name) ?? []), entry])
         }
@@ -53,17 +53,17 @@ export class CommentedOut {
   }
 
   /** What a comment's text holds, read in the format and dialect of the file. */
-  private entriesIn(comment: number, areMembers: boolean): CommentedEntry[] {
-    const body = this.doc.tree.body(comment).trim()
+  private entriesIn(comment: number, among: Kind): CommentedEntry[] {
+    const { format, reader, tree: around } = this.doc
+    const body = around.body(comment).trim()
     if (body === '') return []
-    const inObject = areMembers && this.doc.format.name === 'json'
-    const list = body.replace(/,$/, '')
-    const { tree, problems } = this.doc.reader.read(inObject ? `{${list}}` : list)
+    const { source, holdsEntries } = format.asSource(body.replace(/,$/, ''), among)
+    const { tree, problems } = reader.read(source)
     if (problems.length > 0) return []
-    const doc = new Doc(this.doc.format, tree, this.doc.reader)
-    const isList = inObject || doc.format.name === 'ini'
-    const entries = isList ? doc.children(doc.root()) : [doc.root()]
-    return entries.filter((node) => node >= 0).map((node) => ({ comment, doc, node }))
+    const doc = new Doc(format, tree, reader)
+    const root = doc.root()
+    const entries = holdsEntries ? doc.children(root) : root < 0 ? [] : [root]
+    return entries.map((node) => ({ comment, doc, node }))
   }
 }
 

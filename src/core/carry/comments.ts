@@ -9,9 +9,9 @@ import { pickSide } from '../document/pick.ts'
 export function ownComments(units: UnitList, unit: number): number[] {
   const { tree } = units
   const comments: number[] = []
-  const own = units.own[unit] ?? 0
-  let node = (units.node[unit] ?? 0) - 1
-  while (node >= 0 && tree.kind[node] === Kind.Comment && (tree.start[node] ?? 0) >= own)
+  const own = units.own(unit)
+  let node = units.node(unit) - 1
+  while (node >= 0 && tree.kind(node) === Kind.Comment && tree.start(node) >= own)
     comments.unshift(node--)
   return comments
 }
@@ -20,9 +20,9 @@ export function ownComments(units: UnitList, unit: number): number[] {
 export function trailingComments(units: UnitList, unit: number): number[] {
   const { tree } = units
   const comments: number[] = []
-  const end = units.end[unit] ?? 0
-  let node = tree.next[units.node[unit] ?? 0] ?? tree.length
-  while (node < tree.length && tree.kind[node] === Kind.Comment && (tree.start[node] ?? 0) < end)
+  const end = units.end(unit)
+  let node = tree.next(units.node(unit))
+  while (node < tree.length && tree.kind(node) === Kind.Comment && tree.start(node) < end)
     comments.push(node++)
   return comments
 }
@@ -30,7 +30,7 @@ export function trailingComments(units: UnitList, unit: number): number[] {
 /** All comments inside a node. */
 export function commentsInside(doc: Doc, node: number): number[] {
   const comments: number[] = []
-  const stop = doc.tree.next[node] ?? 0
+  const stop = doc.tree.next(node)
   for (let each = node; each < stop; each++)
     if (doc.kind(each) === Kind.Comment) comments.push(each)
   return comments

@@ -7,13 +7,13 @@ import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, SIDES, triple } from '../document/sides.ts'
 import type { ChangeSide } from './ledger.ts'
 import { ListMerge } from './list-merge.ts'
-import type { Merge, Where } from './merge.ts'
+import type { MergeContext, Where } from './context.ts'
 import { pickSide } from '../document/pick.ts'
 import type { Nodes } from './recorder.ts'
 
 /** Merges XML elements: a name, attributes, and a content that is text, a list of elements, or nothing. */
 export class ElementMerge {
-  constructor(private readonly merge: Merge) {}
+  constructor(private readonly merge: MergeContext) {}
 
   /** Merges an element: its name, its attributes, its content. */
   run(nodes: Nodes, where: Where): void {
@@ -27,7 +27,7 @@ export class ElementMerge {
 
   private attributes(nodes: Nodes, tagEnds: Triple<number>, where: Where): void {
     const { docs, writer } = this.merge
-    const from = triple((side) => docs[side].tree.nameEnd[nodes[side]] ?? 0)
+    const from = triple((side) => (nodes[side] < 0 ? 0 : docs[side].tree.nameEnd(nodes[side])))
     const [old, fresh, mine] = triple((side) =>
       nodes[side] < 0 ? undefined : docs[side].tree.source.slice(from[side], tagEnds[side]),
     )
@@ -57,7 +57,7 @@ export class ElementMerge {
     this.merge.writer.slice(
       side,
       this.merge.start(side, nodes[side]),
-      this.merge.docs[side].tree.nameEnd[nodes[side]] ?? 0,
+      this.merge.docs[side].tree.nameEnd(nodes[side]),
     )
     return side
   }
@@ -145,20 +145,29 @@ export class ElementMerge {
   }
 
   private listedContent(nodes: Nodes, tagEnds: Triple<number>, nameSide: Side, where: Where): void {
-    const lists = this.merge.contentLists(nodes)
+    const units = this.merge.contentLists(nodes, where)
     const frames = triple((side) =>
       nodes[side] < 0
         ? undefined
         : { start: tagEnds[side], end: this.merge.end(side, nodes[side]) },
     )
     const closeName = { side: nameSide, node: nodes[nameSide] }
-    new ListMerge(this.merge, { nodes, lists, frames, where, kind: Kind.Element, closeName }).run()
+    new ListMerge(this.merge, {
+      nodes,
+      ...units,
+      frames,
+      where,
+      kind: Kind.Element,
+      closeName,
+    }).run()
   }
 
   /** An element that is its text: `>` or `/>`, outer blanks, text, outer blanks, close tag. */
   private textContent(nodes: Nodes, tagEnds: Triple<number>, nameSide: Side, where: Where): void {
     const raw = triple((side) =>
-      this.merge.docs[side].tree.source.slice(tagEnds[side], this.merge.end(side, nodes[side])),
+      nodes[side] < 0
+        ? ''
+        : this.merge.docs[side].tree.source.slice(tagEnds[side], this.merge.end(side, nodes[side])),
     )
     const { side, made } = this.merge.value(
       triple((each) =>
@@ -187,14 +196,14 @@ export class ElementMerge {
 
   private isSelfClosing(side: Side, node: number): boolean {
     const { tree } = this.merge.docs[side]
-    return tree.bodyStart[node] === tree.end[node]
+    return tree.bodyStart(node) === tree.end(node)
   }
 
   /** What stands before and after the text of an element that has a close tag. */
   private textFrame(side: Side, node: number, tagEnd: number): { before: Span; after: Span } {
     const { tree } = this.merge.docs[side]
-    const bodyStart = tree.bodyStart[node] ?? 0
-    const bodyEnd = tree.bodyEnd[node] ?? 0
+    const bodyStart = tree.bodyStart(node)
+    const bodyEnd = tree.bodyEnd(node)
     const textStart = skipBlanks(tree.source, bodyStart, bodyEnd)
     let textEnd = bodyEnd
     while (textEnd > textStart && skipBlanks(tree.source, textEnd - 1, textEnd) === textEnd)
@@ -205,28 +214,32 @@ export class ElementMerge {
   private closeTag(nodes: Nodes, framed: Triple<object | undefined>, nameSide: Side): void {
     const { tree } = this.merge.docs[nameSide]
     const node = nodes[nameSide] < 0 ? -1 : nodes[nameSide]
-    const name = node < 0 ? '' : tree.source.slice((tree.start[node] ?? 0) + 1, tree.nameEnd[node])
+    const name = node < 0 ? '' : tree.source.slice(tree.start(node) + 1, tree.nameEnd(node))
     const ends = triple((side) => {
       if (framed[side] === undefined) return undefined
-      const from = this.merge.docs[side].tree.bodyEnd[nodes[side]] ?? 0
+      const from = this.merge.docs[side].tree.bodyEnd(nodes[side])
       return this.merge.docs[side].tree.source.slice(from, this.merge.end(side, nodes[side]))
     })
     const side = pickSide(ends) ?? MINE
-    this.writeClose(side, nodes[side], nameSide === side ? undefined : name)
+    writeClose(this.merge, side, nodes[side], nameSide === side ? undefined : name)
   }
+}
 
-  /** Writes an element's close tag from one side, with another name where the element was renamed. */
-  writeClose(side: Side, node: number, name: string | undefined): void {
-    const { tree } = this.merge.docs[side]
-    const start = tree.bodyEnd[node] ?? 0
-    const end = tree.end[node] ?? 0
-    const ownName = this.merge.docs[side].name(node)
-    if (name === undefined || name === '' || name === ownName || start === end)
-      this.merge.writer.slice(side, start, end)
-    else {
-      this.merge.writer.slice(side, start, start + 2)
-      this.merge.writer.made(name)
-      this.merge.writer.slice(side, start + 2 + ownName.length, end)
-    }
+/** Writes an element's close tag from one side, with another name where the element was renamed. */
+export function writeClose(
+  { docs, writer }: Pick<MergeContext, 'docs' | 'writer'>,
+  side: Side,
+  node: number,
+  name: string | undefined,
+): void {
+  const { tree } = docs[side]
+  const [start, end] = [tree.bodyEnd(node), tree.end(node)]
+  const ownName = docs[side].name(node)
+  if (name === undefined || name === '' || name === ownName || start === end) {
+    writer.slice(side, start, end)
+    return
   }
+  writer.slice(side, start, start + 2)
+  writer.made(name)
+  writer.slice(side, start + 2 + ownName.length, end)
 }

@@ -5,7 +5,7 @@ import type { CommentedEntry } from './commented-out.ts'
 import { CommentedOut } from './commented-out.ts'
 import { commentsInside, ownComments, trailingComments } from './comments.ts'
 import type { Entries } from './entries.ts'
-import type { Merge } from './merge.ts'
+import type { MergeContext } from './context.ts'
 import { carryProblems } from './problems.ts'
 import type { Nodes } from './recorder.ts'
 
@@ -25,7 +25,7 @@ export class Fates {
   private comments: Triple<Map<string, number>> | undefined
 
   constructor(
-    private readonly merge: Merge,
+    private readonly merge: MergeContext,
     private readonly entries: Entries,
   ) {
     const { matching } = entries
@@ -216,7 +216,7 @@ export class Fates {
     for (let unit = 0; unit < (list?.length ?? 0); unit++) {
       if (list === undefined) break
       const texts = list.isComment(unit)
-        ? [doc.commentText(list.node[unit] ?? 0)]
+        ? [doc.commentText(list.node(unit))]
         : this.ownTexts(side, unit)
       for (const text of texts) counts.set(text, (counts.get(text) ?? 0) + 1)
     }
@@ -284,7 +284,7 @@ export class Fates {
     const list = this.entries.lists[side]
     const unit = this.entries.matching.unit(side, cls)
     if (list === undefined || unit < 0) return []
-    const inside = commentsInside(this.merge.docs[side], list.node[unit] ?? 0)
+    const inside = commentsInside(this.merge.docs[side], list.node(unit))
     return [...ownComments(list, unit), ...inside, ...trailingComments(list, unit)]
   }
 

@@ -1,4 +1,3 @@
-import { firstNotBefore } from '../document/ascending.ts'
 import { isLineEnd } from '../document/characters.ts'
 import { Kind } from '../document/kind.ts'
 import type { LineMap } from '../document/line-map.ts'
@@ -47,9 +46,9 @@ export function indentStep(tree: Tree, lines: LineMap): string | undefined {
   const counts = new Map<string, number>()
   for (let node = 1; node < tree.length && node < SAMPLE; node++) {
     const first = node + 1
-    if (first >= (tree.next[node] ?? 0) || tree.kind[first] === Kind.Attribute) continue
-    const outer = lineIndent(tree.source, lines, tree.start[node] ?? 0)
-    const inner = lineIndent(tree.source, lines, tree.start[first] ?? 0)
+    if (first >= tree.next(node) || tree.kind(first) === Kind.Attribute) continue
+    const outer = lineIndent(tree.source, lines, tree.start(node))
+    const inner = lineIndent(tree.source, lines, tree.start(first))
     if (inner.length > outer.length && inner.startsWith(outer)) {
       const step = inner.slice(outer.length)
       counts.set(step, (counts.get(step) ?? 0) + 1)
@@ -112,9 +111,9 @@ export function fitText(tree: Tree, start: number, end: number, fit: Fit, whole:
 /** Whether an offset lies within a leaf: a text, a value, a comment that goes on over lines. */
 function insideLeaf(tree: Tree, offset: number): boolean {
   // the last node in document order that starts before the offset
-  const node = firstNotBefore(tree.start, offset, tree.length) - 1
-  if (node < 0 || offset >= (tree.end[node] ?? 0)) return false
-  switch (tree.kind[node]) {
+  const node = tree.lastBefore(offset)
+  if (node < 0 || offset >= tree.end(node)) return false
+  switch (tree.kind(node)) {
     case Kind.Text:
     case Kind.Comment:
     case Kind.Scalar:
@@ -122,7 +121,7 @@ function insideLeaf(tree: Tree, offset: number): boolean {
       return true
     case Kind.Attribute:
     case Kind.Property:
-      return offset > (tree.bodyStart[node] ?? 0)
+      return offset > tree.bodyStart(node)
     default:
       return false
   }

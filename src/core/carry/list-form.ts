@@ -4,8 +4,8 @@ import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, triple } from '../document/sides.ts'
 import type { Fit } from './indent.ts'
 import { fitIndent, lineIndent, listIndent } from './indent.ts'
-import type { ListInput } from './list-merge.ts'
-import type { Merge } from './merge.ts'
+import type { ListInput } from './context.ts'
+import type { MergeContext } from './context.ts'
 import { pick } from '../document/pick.ts'
 
 /**
@@ -16,7 +16,7 @@ export class ListForm {
   private known: Form | undefined
 
   constructor(
-    private readonly merge: Merge,
+    private readonly merge: MergeContext,
     private readonly input: ListInput,
   ) {}
 
@@ -53,7 +53,7 @@ interface Form {
   closeFits: Triple<Fit | undefined>
 }
 
-function formOf(merge: Merge, { lists, nodes, kind }: ListInput): Form {
+function formOf(merge: MergeContext, { lists, nodes, kind }: ListInput): Form {
   const isDocument = kind === Kind.Document
   const indents = triple((side) => {
     const list = lists[side]
@@ -83,10 +83,10 @@ function formOf(merge: Merge, { lists, nodes, kind }: ListInput): Form {
   }
 }
 
-function outerIndent(merge: Merge, side: Side, node: number): string | undefined {
+function outerIndent(merge: MergeContext, side: Side, node: number): string | undefined {
   if (node < 0) return undefined
   const { tree, lines } = merge.docs[side]
-  return lineIndent(tree.source, lines, tree.start[node] ?? 0)
+  return lineIndent(tree.source, lines, tree.start(node))
 }
 
 function isMultiline(list: UnitList | undefined): boolean | undefined {

@@ -4,15 +4,15 @@ import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
 import { pickComments } from './comments.ts'
 import { fitText } from './indent.ts'
 import type { ListForm } from './list-form.ts'
-import type { ListInput } from './list-merge.ts'
-import type { Merge } from './merge.ts'
+import type { ListInput } from './context.ts'
+import type { MergeContext } from './context.ts'
 import { pick, pickSide } from '../document/pick.ts'
 import { carryProblems } from './problems.ts'
 
 /** The opening and the closing of a container: brackets, tags, and what stands on the opening's line. */
 export class ListFrame {
   constructor(
-    private readonly merge: Merge,
+    private readonly merge: MergeContext,
     private readonly input: ListInput,
     private readonly form: ListForm,
   ) {}
@@ -24,7 +24,7 @@ export class ListFrame {
       if (list === undefined) return undefined
       let last = list.length - 1
       while (last >= 0 && list.isComment(last)) last--
-      return last < 0 ? undefined : (list.separator[last] ?? -1) >= 0
+      return last < 0 ? undefined : list.separator(last) >= 0
     })
     return pick(trailing) ?? false
   }
@@ -90,7 +90,7 @@ export class ListFrame {
       writer.slice(side, this.bodyEnd(side), this.end(side))
       return
     }
-    this.merge.elements.writeClose(side, nodes[side], docs[closeName.side].name(closeName.node))
+    this.merge.writeClose(side, nodes[side], docs[closeName.side].name(closeName.node))
   }
 
   /** Whether the container is written as a whole: it has no entries, as in one of the inputs. */
@@ -123,7 +123,7 @@ export class ListFrame {
   }
 
   private bodyEnd(side: Side): number {
-    return this.merge.docs[side].tree.bodyEnd[this.input.nodes[side]] ?? 0
+    return this.merge.docs[side].tree.bodyEnd(this.input.nodes[side])
   }
 
   private end(side: Side): number {
@@ -142,7 +142,7 @@ export class ListFrame {
     return doc
       .children(this.input.nodes[side])
       .filter((node) => doc.kind(node) === Kind.Comment)
-      .filter((node) => (doc.tree.start[node] ?? 0) >= start && (doc.tree.end[node] ?? 0) <= end)
+      .filter((node) => doc.tree.start(node) >= start && doc.tree.end(node) <= end)
   }
 
   /** New's opening was not to be chosen from: a comment on it that old has not is quoted. */

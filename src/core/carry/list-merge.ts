@@ -1,9 +1,6 @@
 import { Kind } from '../document/kind.ts'
-import type { Span } from '../document/problem.ts'
-import type { UnitList } from '../document/unit-list.ts'
 import { sameContent } from '../formats/canonical.ts'
 import { matchUnits } from '../identity/match.ts'
-import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, triple } from '../document/sides.ts'
 import { Entries } from './entries.ts'
 import type { Fate } from './fates.ts'
@@ -11,25 +8,11 @@ import { Fates } from './fates.ts'
 import { ListForm } from './list-form.ts'
 import { ListFrame } from './list-frame.ts'
 import { ListTeller } from './list-teller.ts'
-import type { Merge, Where } from './merge.ts'
+import type { ListInput, MergeContext } from './context.ts'
 import type { ResultOrder } from './order.ts'
-import { resultOrder } from './order.ts'
+import { movesRuns, resultOrder } from './order.ts'
 import type { Nodes } from './recorder.ts'
-import { SameRuns } from './same-run.ts'
 import { UnitWriter } from './unit-writer.ts'
-
-/** One container as a list of units, in the documents that have it. */
-export interface ListInput {
-  nodes: Nodes
-  lists: Triple<UnitList | undefined>
-  /** Where the container's opening begins and its closing ends; undefined for attributes, which have neither. */
-  frames: Triple<Span | undefined> | undefined
-  where: Where
-  /** The kind of the container; `Attribute` for the attributes of an element. */
-  kind: Kind
-  /** Whose name an element's close tag gets. */
-  closeName?: { side: Side; node: number }
-}
 
 /**
  * Merges one container: which entries the result has, in which order, and each of them with its
@@ -37,22 +20,29 @@ export interface ListInput {
  */
 export class ListMerge {
   private readonly entries: Entries
+  private readonly input: ListInput
 
   constructor(
-    private readonly merge: Merge,
-    private readonly input: ListInput,
+    private readonly merge: MergeContext,
+    given: ListInput,
   ) {
-    const { nodes, where, kind, lists } = input
-    const side = nodes[MINE] >= 0 ? MINE : nodes[NEW] >= 0 ? NEW : OLD
-    const isDocument = kind === Kind.Document && merge.docs[side].format.name !== 'ini'
+    const { where, kind } = given
+    const isDocument = kind === Kind.Document && merge.docs[MINE].format.hasOneRoot
     const scope = { place: where.place, isDocument, identities: merge.options.identities }
-    this.entries = new Entries(matchUnits(merge.docs, lists, scope), lists, where.key)
+    const matching = matchUnits(merge.docs, given.lists, scope)
+    // what moved past a run is told of each entry
+    const apart = movesRuns(matching) ? given.apart?.() : undefined
+    this.input = apart === undefined ? given : { ...given, lists: apart }
+    this.entries = new Entries(
+      apart === undefined ? matching : matchUnits(merge.docs, apart, scope),
+      this.input.lists,
+      where.key,
+    )
   }
 
   run(): void {
-    if (!this.merge.writer.isMuted) this.write()
-    else if (this.entries.matching.isAligned) this.compare(this.entries.matching.classOf[MINE])
-    else this.compareAll()
+    if (this.merge.writer.isMuted) this.compareAll()
+    else this.write()
   }
 
   /** Where nothing is written: which entries came, went or moved, and what differs in the others. */
@@ -81,13 +71,8 @@ export class ListMerge {
 
   private tellOrder(fates: Fates, tell: ListTeller): ResultOrder {
     tell.duplicates()
-    const { entries, merge } = this
-    const order = resultOrder(
-      entries.matching,
-      (cls) => fates.isInResult(cls),
-      (cls) => merge.options.leftOutBehind.get(entries.matching.node(OLD, cls)) ?? 0,
-    )
-    if (order.missesMoved) merge.needsAll = true
+    const { entries } = this
+    const order = resultOrder(entries.matching, (cls) => fates.isInResult(cls))
     if (this.isOrdered()) tell.moves(order.moved, order.clash)
     return order
   }
@@ -106,16 +91,7 @@ export class ListMerge {
     const last = written.findLast((cls) => !entries.isComment(cls))
     const trailing = frame.hasTrailingSeparator()
     const lastAt = last === undefined ? -1 : order.classes.lastIndexOf(last)
-    const runs = new SameRuns(entries.matching, merge.docs[MINE].format.separator)
-    const takesRuns = runs.isWorthwhile && units.fitsMine
-    for (let at = 0; at < order.classes.length; at++) {
-      const cls = order.classes[at] ?? -1
-      const run = takesRuns ? runs.lengthAt(order.classes, at, lastAt) : 0
-      if (run > 0) {
-        units.run(entries.matching.unit(MINE, cls), run)
-        at += run - 1
-        continue
-      }
+    for (const [at, cls] of order.classes.entries()) {
       const fate = fates.of(cls)
       if (fate === 'out') this.leaveComments(cls, fates, units)
       else this.writeEntry(cls, { fate, units, tell }, at < lastAt || (at === lastAt && trailing))

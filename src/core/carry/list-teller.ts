@@ -5,14 +5,14 @@ import type { Side } from '../document/sides.ts'
 import { MINE, NEW, OLD, triple } from '../document/sides.ts'
 import { joinKey, quoteName } from '../keys/key.ts'
 import type { Entries } from './entries.ts'
-import type { ListInput } from './list-merge.ts'
-import type { Merge } from './merge.ts'
+import type { ListInput } from './context.ts'
+import type { MergeContext } from './context.ts'
 import { carryProblems } from './problems.ts'
 
 /** Tells the ledger what is to be said of a container beside its values: moves, renames, slips in names. */
 export class ListTeller {
   constructor(
-    private readonly merge: Merge,
+    private readonly merge: MergeContext,
     private readonly input: ListInput,
     private readonly entries: Entries,
   ) {}
@@ -30,12 +30,12 @@ export class ListTeller {
       )
     }
     if (clash.length === 0 || this.merge.writer.isMuted) return
-    const place = this.entryPlace(clash[0] ?? 0)
+    const place = this.entryPlace(clash[0] ?? -1)
     if (this.merge.options.ordered.has(place)) {
       this.tellOrderClash(place)
       return
     }
-    const node = this.entries.nodesOf(clash[0] ?? 0)[NEW]
+    const node = this.entries.nodesOf(clash[0] ?? -1)[NEW]
     const doc = this.merge.docs[NEW]
     this.merge.ledger.problem(
       carryProblems.orderKept(
@@ -63,8 +63,8 @@ export class ListTeller {
         .join(', '),
     )
     const [old, fresh, mine] = orders
-    const at = (side: Side): Position =>
-      docs[side].lines.at(docs[side].tree.start[nodes[side]] ?? 0)
+    // where both re-ordered, all three have the container
+    const at = (side: Side): Position => docs[side].lines.at(docs[side].tree.start(nodes[side]))
     const isArray = this.input.kind === Kind.Array
     const key = isArray
       ? where.key

@@ -1,15 +1,14 @@
+import type { Thresholds } from '../document/thresholds.ts'
 import { Tree } from '../document/tree.ts'
-import { Doc } from '../formats/doc.ts'
-import type { DialectReader, DialectSettings, Format, Reading } from '../formats/format.ts'
-import { foldName } from '../formats/format.ts'
-import { Identities } from '../identity/identities.ts'
 import type { Triple } from '../document/sides.ts'
 import { triple } from '../document/sides.ts'
+import { Doc } from '../formats/doc.ts'
+import type { DialectReader, DialectSettings, Format, ParseResult } from '../formats/format.ts'
+import { foldName } from '../formats/format.ts'
+import { Identities } from '../identity/identities.ts'
 import type { InputProblem } from './ledger.ts'
 import { Ledger } from './ledger.ts'
 import { Merge } from './merge.ts'
-import type { Thinned } from './untouched.ts'
-import { ReadDoc, withoutUntouched } from './untouched.ts'
 
 export interface CarryOptions {
   format: Format
@@ -31,16 +30,19 @@ export interface CarryOptions {
   inspect?: ((docs: Triple<Doc>) => void) | undefined
   /** Without an old nothing is known of who changed what: every difference is a question. */
   everyDifference?: boolean
+  /** From which sizes on shorter ways to the same result are taken; the program's own by default. */
+  thresholds?: Thresholds
 }
 
 /** Three texts that have been read. */
 export interface ReadTexts {
-  readings: Triple<Reading | undefined>
+  readings: Triple<ParseResult | undefined>
   reader: DialectReader
   /** What a made line end is. */
   lineEnd: string
   /** What is to be said of the texts as they stand. */
   problems: readonly InputProblem[]
+  thresholds: Thresholds
 }
 
 export interface MergedTexts {
@@ -49,29 +51,12 @@ export interface MergedTexts {
   identities: Identities
 }
 
-/** Merges texts that have been read; what nobody touched is left out of the merge where that cannot be seen. */
+/** Merges texts that have been read. */
 export function mergeTexts(texts: ReadTexts, options: CarryOptions): MergedTexts {
-  const documents = documentsOf(texts, options.format)
-  const whole = (): Thinned => ({
-    docs: triple((side) => documents[side].whole),
-    leftOutBehind: new Map(),
-  })
-  const known = documents.filter((_, side) => texts.readings[side] !== undefined)
-  const identities = (): Identities => new Identities(known, options.identity ?? new Map())
-  const first = identities()
-  const thinned = mayLeaveOut(texts, options) ? withoutUntouched(documents, first) : undefined
-  const some = merged(texts, options, first, thinned ?? whole())
-  const done = some.needsAll ? merged(texts, options, identities(), whole()) : some
-  options.inspect?.(whole().docs)
-  return done
-}
-
-function merged(
-  { readings, lineEnd, problems }: ReadTexts,
-  options: CarryOptions,
-  identities: Identities,
-  { docs, leftOutBehind }: Thinned,
-): MergedTexts & { needsAll: boolean } {
+  const { readings, lineEnd, problems, thresholds } = texts
+  const docs = documentsOf(texts, options.format)
+  const known = docs.filter((_, side) => readings[side] !== undefined)
+  const identities = new Identities(known, options.identity ?? new Map())
   const ledger = new Ledger(options.path)
   for (const problem of problems) ledger.problem(problem)
   const placeName = (place: string): string => foldName(options.format, place)
@@ -87,31 +72,23 @@ function merged(
       lists: new Map([...(options.lists ?? [])].map(([place, by]) => [placeName(place), by])),
       together: (options.together ?? []).map((places) => places.map(placeName)),
       explain: options.explain,
-      leftOutBehind,
+      thresholds,
     },
   )
-  return { text: merge.run(), ledger, identities, needsAll: merge.needsAll }
+  const text = merge.run()
+  options.inspect?.(docs)
+  return { text, ledger, identities }
 }
 
 /** What is one text is one document. */
-function documentsOf({ readings, reader }: ReadTexts, format: Format): Triple<ReadDoc> {
-  const documents = new Map<Tree, ReadDoc>()
-  const empty = new Doc(format, new Tree(''), reader)
+function documentsOf({ readings, reader }: ReadTexts, format: Format): Triple<Doc> {
+  const documents = new Map<Tree, Doc>()
+  const nothing = new Doc(format, Tree.ofNothing(), reader)
   return triple((side) => {
     const tree = readings[side]?.tree
-    if (tree === undefined) return new ReadDoc(empty)
-    const document = documents.get(tree) ?? new ReadDoc(new Doc(format, tree, reader))
+    if (tree === undefined) return nothing
+    const document = documents.get(tree) ?? new Doc(format, tree, reader)
     documents.set(tree, document)
     return document
   })
-}
-
-/** Whether nothing is asked that concerns entries which nobody touched. */
-function mayLeaveOut({ readings }: ReadTexts, options: CarryOptions): boolean {
-  return (
-    readings.every((reading) => reading !== undefined) &&
-    options.everyDifference !== true &&
-    (options.together ?? []).length === 0 &&
-    (options.ordered?.size ?? 0) === 0
-  )
 }

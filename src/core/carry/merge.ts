@@ -1,16 +1,16 @@
 import { Kind } from '../document/kind.ts'
 import { countLineEnds } from '../document/characters.ts'
 import type { Span } from '../document/problem.ts'
-import type { UnitList } from '../document/unit-list.ts'
+import type { EntryRun, UnitList } from '../document/unit-list.ts'
 import { contentUnits } from '../document/unit-list.ts'
 import { canonical, sameContent } from '../formats/canonical.ts'
 import type { Doc } from '../formats/doc.ts'
 import { foldName } from '../formats/format.ts'
-import type { Identities } from '../identity/identities.ts'
 import { placeOf } from '../identity/place.ts'
 import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, triple } from '../document/sides.ts'
-import { ElementMerge } from './element-merge.ts'
+import type { Choice, ContentLists, MergeContext, MergeOptions, Where } from './context.ts'
+import { ElementMerge, writeClose } from './element-merge.ts'
 import { indentStep } from './indent.ts'
 import type { Ledger } from './ledger.ts'
 import { ListMerge } from './list-merge.ts'
@@ -20,52 +20,22 @@ import { pick, pickSide } from '../document/pick.ts'
 import { Together } from './together.ts'
 import type { Nodes } from './recorder.ts'
 import { Recorder } from './recorder.ts'
+import { UntouchedRuns } from './same/untouched-runs.ts'
 import { Writer } from './writer.ts'
-
-/** Where in the file a merge is: the key so far, and the key without identities. */
-export interface Where {
-  key: string
-  place: string
-}
-
-export interface MergeOptions {
-  identities: Identities
-  /** What a made line end is. */
-  lineEnd: string
-  /** Whether what only one of new and mine has is a question, too: there is no old to tell. */
-  everyDifference: boolean
-  /** Places where the order of entries matters: there a clash of orders is a conflict. */
-  ordered: ReadonlySet<string>
-  /** Places whose value is a list, and what separates its items. */
-  lists: ReadonlyMap<string, string>
-  /** Groups of places whose keys only make sense together. */
-  together: readonly (readonly string[])[]
-  /** A key whose places are told with its change. */
-  explain: string | undefined
-  /** Nodes of old to how many entries were left out of all documents behind each. */
-  leftOutBehind: ReadonlyMap<number, number>
-}
-
-/** Whose text of a value stands, or the text that was made from all. */
-export interface Decision {
-  side: Side
-  made?: string
-}
 
 /**
  * The three-way merge of one document. Where two of three slices are equal the third is taken;
  * else it descends; at a leaf that both changed it notes a conflict, and mine stands.
  */
-export class Merge {
+export class Merge implements MergeContext {
   readonly writer: Writer
   readonly record: Recorder
-  readonly elements: ElementMerge
+  private readonly elements: ElementMerge
   readonly together: Together
   private readonly oneSided: OneSided
+  private readonly untouched: UntouchedRuns | undefined
   /** Whether the last line written is a comment that belongs to no entry: what follows must not take it over. */
   endsInFreeComment = false
-  /** Whether something is to be told of entries that were left out of the documents: then this merge is void. */
-  needsAll = false
   private knownSteps: { inputs: Triple<string>; result: string } | undefined
 
   constructor(
@@ -79,7 +49,15 @@ export class Merge {
     this.record = new Recorder(docs, ledger, options.explain)
     this.elements = new ElementMerge(this)
     this.together = new Together(docs, options.together)
-    this.oneSided = new OneSided(this)
+    this.oneSided = new OneSided(this, options.thresholds.oneSided)
+    if (this.mayLeaveOut())
+      this.untouched = new UntouchedRuns(docs, options.identities, options.thresholds.untouched)
+  }
+
+  /** Whether nothing is asked that concerns entries which nobody touched. */
+  private mayLeaveOut(): boolean {
+    const { everyDifference, together, ordered } = this.options
+    return !everyDifference && together.length === 0 && ordered.size === 0
   }
 
   /** One step of nesting in each document, and in the result; worked out when something is to be fitted. */
@@ -135,7 +113,7 @@ export class Merge {
   /** Writes one document's whole node. */
   private whole(side: Side, nodes: Nodes): void {
     const { tree } = this.docs[side]
-    this.writer.slice(side, tree.start[nodes[side]] ?? 0, tree.end[nodes[side]] ?? 0)
+    this.writer.slice(side, tree.start(nodes[side]), tree.end(nodes[side]))
     this.wrote(side, nodes[side])
   }
 
@@ -143,12 +121,12 @@ export class Merge {
   wrote(side: Side, node: number): void {
     if (this.writer.isMuted) return
     const { tree } = this.docs[side]
-    const last = (tree.next[node] ?? 0) - 1
+    const last = tree.next(node) - 1
     const inSection =
-      tree.kind[node] === Kind.Section &&
-      tree.kind[last] === Kind.Comment &&
-      countLineEnds(tree.source, tree.bodyStart[node] ?? 0, tree.start[last] ?? 0) > 0
-    this.endsInFreeComment = tree.kind[node] === Kind.Comment || inSection
+      tree.kind(node) === Kind.Section &&
+      tree.kind(last) === Kind.Comment &&
+      countLineEnds(tree.source, tree.bodyStart(node), tree.start(last)) > 0
+    this.endsInFreeComment = tree.kind(node) === Kind.Comment || inSection
   }
 
   /** Merges what a node holds. */
@@ -202,7 +180,9 @@ export class Merge {
     const { side, made } = this.value(
       triple((each) => (nodes[each] < 0 ? undefined : canonical(this.docs[each], nodes[each]))),
       triple((each) =>
-        this.docs[each].tree.source.slice(starts[each], this.end(each, nodes[each])),
+        nodes[each] < 0
+          ? ''
+          : this.docs[each].tree.source.slice(starts[each], this.end(each, nodes[each])),
       ),
       nodes,
       where,
@@ -210,9 +190,9 @@ export class Merge {
     const { tree } = this.docs[side]
     if (made === undefined) this.writer.slice(side, starts[side], this.end(side, nodes[side]))
     else {
-      this.writer.slice(side, starts[side], tree.bodyStart[nodes[side]] ?? 0)
+      this.writer.slice(side, starts[side], tree.bodyStart(nodes[side]))
       this.writer.made(made)
-      this.writer.slice(side, tree.bodyEnd[nodes[side]] ?? 0, this.end(side, nodes[side]))
+      this.writer.slice(side, tree.bodyEnd(nodes[side]), this.end(side, nodes[side]))
     }
   }
 
@@ -223,21 +203,21 @@ export class Merge {
 
   /** The offset at which a node starts. */
   start(side: Side, node: number): number {
-    return this.docs[side].tree.start[node] ?? 0
+    return this.docs[side].tree.start(node)
   }
 
   /** The offset after a node. */
   end(side: Side, node: number): number {
-    return this.docs[side].tree.end[node] ?? 0
+    return this.docs[side].tree.end(node)
   }
 
   /** Where a leaf's value begins, quotes included: what stands before is its name and form. */
   private valueStart(side: Side, node: number): number {
     if (node < 0) return 0
     const { tree } = this.docs[side]
-    if (tree.kind[node] === Kind.Attribute) return (tree.bodyStart[node] ?? 0) - 1
-    if (tree.kind[node] === Kind.Property) return tree.bodyStart[node] ?? 0
-    return tree.start[node] ?? 0
+    if (tree.kind(node) === Kind.Attribute) return tree.bodyStart(node) - 1
+    if (tree.kind(node) === Kind.Property) return tree.bodyStart(node)
+    return tree.start(node)
   }
 
   /**
@@ -249,7 +229,7 @@ export class Merge {
     raw: Triple<string>,
     nodes: Nodes,
     where: Where,
-  ): Decision {
+  ): Choice {
     const [old, fresh, mine] = values
     const { key } = where
     if (fresh === mine) {
@@ -272,7 +252,7 @@ export class Merge {
   }
 
   /** Both changed a value that holds a list: it is merged item by item. */
-  private listValue(nodes: Nodes, key: string, separator: string): Decision {
+  private listValue(nodes: Nodes, key: string, separator: string): Choice {
     const inner = triple((side) =>
       nodes[side] < 0 ? '' : this.docs[side].tree.body(nodes[side]).trim(),
     )
@@ -302,12 +282,17 @@ export class Merge {
     const values = triple((side) =>
       nodes[side] < 0 ? -1 : this.docs[side].memberValue(nodes[side]),
     )
-    this.form(triple((side) => this.spanTo(side, nodes[side], this.start(side, values[side]))))
+    this.form(
+      triple((side) =>
+        nodes[side] < 0
+          ? undefined
+          : this.spanTo(side, nodes[side], this.start(side, values[side])),
+      ),
+    )
     this.node(values, where)
   }
 
   private container(nodes: Nodes, where: Where): void {
-    const lists = this.contentLists(nodes)
     const frames = triple((side) =>
       nodes[side] < 0
         ? undefined
@@ -315,22 +300,24 @@ export class Merge {
     )
     new ListMerge(this, {
       nodes,
-      lists,
+      ...this.contentLists(nodes, where),
       frames,
       where,
       kind: this.docs[MINE].kind(nodes[MINE]),
     }).run()
   }
 
-  /** The units of a container in each document that has it. */
-  contentLists(nodes: Nodes): Triple<UnitList | undefined> {
-    const [old, fresh, mine] = this.docs
-    const list = (doc: Doc, node: number, like?: UnitList): UnitList | undefined =>
-      node < 0 ? undefined : contentUnits(doc.tree, node, doc.format.separator, like)
-    const ofOld = list(old, nodes[OLD])
-    const again = (doc: Doc, node: number): UnitList | undefined =>
-      doc === old && node === nodes[OLD] ? ofOld : list(doc, node, ofOld)
-    return [ofOld, again(fresh, nodes[NEW]), again(mine, nodes[MINE])]
+  /** The units of a container in each document that has it: with runs of entries as one, and each by itself. */
+  contentLists(nodes: Nodes, { place }: Where): ContentLists {
+    const runs = this.untouched?.of(nodes, place)
+    const tiled = (each: Triple<readonly EntryRun[]> | undefined): Triple<UnitList | undefined> =>
+      triple((side) => {
+        const { tree, format } = this.docs[side]
+        return nodes[side] < 0
+          ? undefined
+          : contentUnits(tree, nodes[side], format.separator, each?.[side])
+      })
+    return { lists: tiled(runs), apart: runs === undefined ? undefined : () => tiled(undefined) }
   }
 
   /** Writes a stretch that is form alone, chosen three-way. */
@@ -345,6 +332,10 @@ export class Merge {
     )
     const span = side === undefined ? undefined : spans[side]
     if (side !== undefined && span !== undefined) this.writer.slice(side, span.start, span.end)
+  }
+
+  writeClose(side: Side, node: number, name: string | undefined): void {
+    writeClose(this, side, node, name)
   }
 
   /** The place of what a node holds: its own name added, where it has one that is part of a place. */

@@ -3,21 +3,15 @@ import type { Tree } from '../document/tree.ts'
 import type { Doc } from '../formats/doc.ts'
 import { hasPlainName } from '../formats/doc.ts'
 import { canonical } from '../formats/canonical.ts'
-import {
-  areOneElement,
-  areSame,
-  identityBeside,
-  MOST_UNITS,
-  sharedIdentity,
-} from '../identity/aligned.ts'
 import type { IdentityExpression } from '../identity/expression.ts'
 import { identityOf } from '../identity/expression.ts'
 import type { Scope } from '../identity/keying.ts'
-import { sameName, sameSlice } from '../identity/links.ts'
+import { sameName, sameSlice } from '../document/same-text.ts'
 import type { Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD } from '../document/sides.ts'
 import { identitySegment, joinKey, quoteName } from '../keys/key.ts'
-import type { Merge, Where } from './merge.ts'
+import type { MergeContext, Where } from './context.ts'
+import { areOneElement, areSame, identityBeside, sharedIdentity } from './one-entry.ts'
 import type { Nodes } from './recorder.ts'
 
 /** The side that changed something, where the other is as old is. */
@@ -29,11 +23,16 @@ export type ChangedSide = typeof NEW | typeof MINE
  * names in the same order; only where they have not, the entry is merged like any other.
  */
 export class OneSided {
-  constructor(private readonly merge: Merge) {}
+  /** @param least code units of an entry from which on it is walked through */
+  constructor(
+    private readonly merge: MergeContext,
+    private readonly least: number,
+  ) {}
 
   /** @param nodes one node in all documents, the other side's with the same text as old's */
   tell(side: ChangedSide, nodes: Nodes, where: Where): void {
-    if (this.isFollowed(side, nodes) && this.walk(side, nodes, where)) return
+    const isLong = (this.merge.slice(side, nodes)?.length ?? 0) >= this.least
+    if (isLong && this.isFollowed(side, nodes) && this.walk(side, nodes, where)) return
     this.merge.writer.muted(() => {
       this.merge.descend(nodes, where)
     })
@@ -43,8 +42,8 @@ export class OneSided {
   private isFollowed(side: ChangedSide, nodes: Nodes): boolean {
     const other = otherOf(side)
     const [a, b] = [this.merge.docs[OLD].tree, this.merge.docs[other].tree]
-    const count = (a.next[nodes[OLD]] ?? 0) - nodes[OLD]
-    return count === (b.next[nodes[other]] ?? 0) - nodes[other]
+    const count = a.next(nodes[OLD]) - nodes[OLD]
+    return count === b.next(nodes[other]) - nodes[other]
   }
 
   /** Tells what differs; gives false, and tells nothing, where that takes more than a walk. */
@@ -112,11 +111,11 @@ export class OneSided {
   private document(side: ChangedSide, nodes: Nodes, where: Where): boolean {
     const [a, b] = [this.merge.docs[OLD], this.merge.docs[side]]
     const [rootA, rootB] = [a.root(), b.root()]
-    if (a.format.name === 'ini' || rootA < 0 || rootB < 0) return false
+    if (!a.format.hasOneRoot || rootA < 0 || rootB < 0) return false
     const besideA = a.children(0).filter((node) => node !== rootA)
     const besideB = b.children(0).filter((node) => node !== rootB)
     if (besideA.length !== besideB.length) return false
-    if (!besideA.every((node, i) => sameSlice(a.tree, node, b.tree, besideB[i] ?? 0))) return false
+    if (!besideA.every((node, i) => sameSlice(a.tree, node, b.tree, besideB[i] ?? -1))) return false
     if (!sameSlice(a.tree, rootA, b.tree, rootB))
       this.tell(side, this.along(side, nodes, rootA, rootB), where)
     return true
@@ -128,7 +127,7 @@ export class OneSided {
    */
   private isAligned(side: ChangedSide, nodes: Nodes, { place }: Where): boolean {
     const [a, b] = [this.merge.docs[OLD], this.merge.docs[side]]
-    const [stopA, stopB] = [a.tree.next[nodes[OLD]] ?? 0, b.tree.next[nodes[side]] ?? 0]
+    const [stopA, stopB] = [a.tree.next(nodes[OLD]), b.tree.next(nodes[side])]
     const isLeaf = a.kind(nodes[OLD]) === Kind.Element && a.isLeafElement(nodes[OLD])
     const told = new ToldApart(this.merge.docs, nodes[OLD], {
       place,
@@ -147,8 +146,8 @@ export class OneSided {
         const isValue = isLeaf && kind === Kind.Text
         if (!isValue && (isLeaf || !sameSlice(a.tree, old, b.tree, changed))) return false
       }
-      old = a.tree.next[old] ?? stopA
-      changed = b.tree.next[changed] ?? stopB
+      old = a.tree.next(old) ?? stopA
+      changed = b.tree.next(changed) ?? stopB
     }
     return old >= stopA && changed >= stopB
   }
@@ -156,16 +155,16 @@ export class OneSided {
   private children(side: ChangedSide, nodes: Nodes, where: Where): void {
     const { docs } = this.merge
     const [a, b] = [docs[OLD].tree, docs[side].tree]
-    const stop = a.next[nodes[OLD]] ?? 0
+    const stop = a.next(nodes[OLD])
     let changed = nodes[side] + 1
-    for (let old = nodes[OLD] + 1; old < stop; old = a.next[old] ?? stop) {
+    for (let old = nodes[OLD] + 1; old < stop; old = a.next(old)) {
       if (isEntry(docs[OLD].kind(old)) && !sameSlice(a, old, b, changed)) {
         const three = this.along(side, nodes, old, changed)
         const key = joinKey(where.key, this.segment(three, where.place))
         const place = this.merge.placeInside(MINE, three[MINE], where.place)
         this.tell(side, three, { key, place })
       }
-      changed = b.next[changed] ?? 0
+      changed = b.next(changed)
     }
   }
 
@@ -202,6 +201,9 @@ function isEntry(kind: Kind): boolean {
     kind === Kind.Array
   )
 }
+
+/** Longer containers are merged: here each name is compared with all before it. */
+const MOST_UNITS = 24
 
 /** The entries of one container, as long as each can be told from those before it. */
 class ToldApart {
@@ -246,7 +248,7 @@ class ToldApart {
   private isTaken(node: number): boolean {
     const { tree } = this.docs[OLD]
     return this.named.some(
-      (other) => tree.kind[other] === tree.kind[node] && sameName(tree, other, tree, node),
+      (other) => tree.kind(other) === tree.kind(node) && sameName(tree, other, tree, node),
     )
   }
 
@@ -259,9 +261,9 @@ class ToldApart {
 }
 
 /** Whether an item of an array is its only one: then nothing has to tell it apart. */
-function isOnlyItem({ kind, next }: Tree, array: number, item: number): boolean {
-  const stop = next[array] ?? 0
-  for (let child = array + 1; child < stop; child = next[child] ?? stop)
-    if (child !== item && kind[child] !== Kind.Comment) return false
+function isOnlyItem(tree: Tree, array: number, item: number): boolean {
+  const stop = tree.next(array)
+  for (let child = array + 1; child < stop; child = tree.next(child))
+    if (child !== item && tree.kind(child) !== Kind.Comment) return false
   return true
 }

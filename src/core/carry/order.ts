@@ -1,7 +1,7 @@
 import type { Matching } from '../identity/matching.ts'
 import { longestIncreasing } from '../identity/sequence.ts'
-import type { Side } from '../document/sides.ts'
-import { MINE, NEW, OLD, SIDES } from '../document/sides.ts'
+import type { Triple } from '../document/sides.ts'
+import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
 
 /** In which order a container's entries stand in the result, and who moved which. */
 export interface ResultOrder {
@@ -9,8 +9,6 @@ export interface ResultOrder {
   moved: ReadonlyMap<number, 'vanilla' | 'mine' | 'both'>
   /** Entries that vanilla moved and that stand as mine has them, since both re-ordered differently. */
   clash: readonly number[]
-  /** Whether entries that were left out of the documents are among those that were moved. */
-  missesMoved: boolean
 }
 
 /**
@@ -19,20 +17,10 @@ export interface ResultOrder {
  * after the nearest one before it that the result has.
  *
  * @param inResult whether a class is in the result
- * @param leftOutBehind how many entries were left out of all documents behind one
  */
-export function resultOrder(
-  matching: Matching,
-  inResult: (cls: number) => boolean,
-  leftOutBehind: (cls: number) => number,
-): ResultOrder {
-  if (matching.isAligned) {
-    const classes = matching.classOf[MINE].filter(inResult)
-    return { classes, moved: new Map<number, 'mine'>(), clash: [], missesMoved: false }
-  }
-  const shared = (side: Side): number[] =>
-    matching.classOf[side].filter((cls) => isCommon(matching, cls))
-  const [old, fresh, mine] = [shared(OLD), shared(NEW), shared(MINE)]
+export function resultOrder(matching: Matching, inResult: (cls: number) => boolean): ResultOrder {
+  const [old, fresh, mine] = commonSequences(matching)
+  const countOf = (cls: number): number => countIn(matching, cls)
   const vanillaMoved = !sameSequence(old, fresh)
   const mineMoved = !sameSequence(old, mine)
   const agree = sameSequence(fresh, mine)
@@ -41,20 +29,35 @@ export function resultOrder(
       ? inNewOrder(matching, inResult)
       : matching.classOf[MINE].filter(inResult)
   const moved = new Map<number, 'vanilla' | 'mine' | 'both'>()
-  const byMine = mineMoved ? displaced(old, mine, leftOutBehind) : []
-  const byVanilla = vanillaMoved && !agree ? displaced(old, fresh, leftOutBehind) : []
+  const byMine = mineMoved ? displaced(old, mine, countOf) : []
+  const byVanilla = vanillaMoved && !agree ? displaced(old, fresh, countOf) : []
   for (const cls of byMine) moved.set(cls, agree ? 'both' : 'mine')
   if (!mineMoved) for (const cls of byVanilla) moved.set(cls, 'vanilla')
   return {
     classes: withRuns(matching, skeleton, inResult),
     moved,
     clash: mineMoved ? byVanilla : [],
-    missesMoved: byMine.includes(LEFT_OUT) || byVanilla.includes(LEFT_OUT),
   }
 }
 
-/** In place of a class: an entry that was left out. */
-const LEFT_OUT = -1
+/** Whether a run of entries is among what a side moved: an entry that was renamed may have been moved past it. */
+export function movesRuns(matching: Matching): boolean {
+  if (matching.renamed.size === 0) return false
+  const [old, fresh, mine] = commonSequences(matching)
+  const countOf = (cls: number): number => countIn(matching, cls)
+  const moved = [...displaced(old, fresh, countOf), ...displaced(old, mine, countOf)]
+  return moved.some((cls) => countOf(cls) > 1)
+}
+
+/** The entries that all three documents have, in the order of each. */
+function commonSequences(matching: Matching): Triple<number[]> {
+  return triple((side) => matching.classOf[side].filter((cls) => isCommon(matching, cls)))
+}
+
+/** How many entries a class that all documents have stands for. */
+function countIn(matching: Matching, cls: number): number {
+  return matching.lists[OLD]?.count(matching.unit(OLD, cls)) ?? 1
+}
 
 /** Whether a class is an entry that all three have; comments do not tell an order. */
 function isCommon(matching: Matching, cls: number): boolean {
@@ -143,12 +146,13 @@ function entriesBefore(matching: Matching, sequence: readonly number[]): Map<num
 /**
  * The entries of `after` that must have been moved to get from `before` to it: all that are not in a
  * longest common subsequence, which for two orders of the same entries is a longest increasing one.
- * What was left out behind an entry is behind it in both, and counts like any other.
+ *
+ * @param countOf how many entries one stands for: a run of entries counts as many
  */
 export function displaced(
   before: readonly number[],
   after: readonly number[],
-  leftOutBehind: (cls: number) => number,
+  countOf: (cls: number) => number,
 ): number[] {
   // what both begin and end with has not moved
   let start = 0
@@ -158,24 +162,21 @@ export function displaced(
     stopBefore--
     stop--
   }
-  const places = new Map<number, number>()
-  let place = 0
-  for (let i = start; i < stopBefore; i++) {
-    const cls = before[i] ?? -1
-    places.set(cls, place)
-    place += 1 + leftOutBehind(cls)
+  const ranks = new Map<number, number>()
+  let rank = 0
+  for (const cls of before.slice(start, stopBefore)) {
+    ranks.set(cls, rank)
+    rank += countOf(cls)
   }
   const sequence: number[] = []
   const classes: number[] = []
-  for (let i = start; i < stop; i++) {
-    const cls = after[i] ?? -1
-    const first = places.get(cls) ?? -1
-    const last = first + leftOutBehind(cls)
-    for (let each = first; each <= last; each++) {
-      sequence.push(each)
-      classes.push(each === first ? cls : LEFT_OUT)
+  for (const cls of after.slice(start, stop)) {
+    const first = ranks.get(cls) ?? -1
+    for (let each = 0; each < countOf(cls); each++) {
+      sequence.push(first + each)
+      classes.push(cls)
     }
   }
   const stays = longestIncreasing(sequence)
-  return classes.filter((_, i) => stays[i] === 0)
+  return [...new Set(classes.filter((_, i) => stays[i] === 0))]
 }

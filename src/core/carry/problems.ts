@@ -20,7 +20,7 @@ export const carryProblems = {
       message: mine
         ? `your comment belonged to an entry that vanilla removed: ${quoted}`
         : `vanilla's comment is not in the result: ${quoted}`,
-      span: { start: doc.tree.start[comment] ?? 0, end: doc.tree.end[comment] ?? 0 },
+      span: { start: doc.tree.start(comment), end: doc.tree.end(comment) },
       input: SIDE_NAMES[side],
     }
   },
@@ -43,7 +43,7 @@ export const carryProblems = {
         fresh === undefined
           ? `you have ${key} live; old shipped it commented out (${was}), new has it no more`
           : `you have ${key} live; vanilla ships it commented out, now ${shownValue(fresh.doc, fresh.node)} and no longer ${was}`,
-      span: { start: tree.start[comment] ?? 0, end: tree.end[comment] ?? 0 },
+      span: { start: tree.start(comment), end: tree.end(comment) },
       input: SIDE_NAMES[side],
     }
   },
@@ -55,18 +55,18 @@ export const carryProblems = {
       severity: 'note',
       code: 'carry/order-kept',
       message: `you and vanilla re-ordered these entries differently; your order stands (vanilla moved ${some})`,
-      span: { start: doc.tree.start[node] ?? 0, end: doc.tree.end[node] ?? 0 },
+      span: { start: doc.tree.start(node), end: doc.tree.end(node) },
       input: SIDE_NAMES[NEW],
     }
   },
 
   otherCase(doc: Doc, node: number, vanilla: string): InputProblem {
-    const start = doc.tree.start[node] ?? 0
+    const start = doc.tree.start(node)
     return {
       severity: 'warning',
       code: 'carry/other-capitals',
       message: `${doc.name(node)} is ${vanilla} in vanilla; they are taken for one`,
-      span: { start, end: doc.tree.nameEnd[node] ?? start },
+      span: { start, end: doc.tree.nameEnd(node) ?? start },
       hint: 'write it as vanilla does, if the game tells capitals apart',
       input: SIDE_NAMES[MINE],
     }
@@ -79,8 +79,8 @@ export const carryProblems = {
     key: string,
   ): InputProblem {
     const span = (each: number): { start: number; end: number } => ({
-      start: doc.tree.start[each] ?? 0,
-      end: doc.tree.nameEnd[each] ?? doc.tree.start[each] ?? 0,
+      start: doc.tree.start(each),
+      end: doc.tree.nameEnd(each) ?? doc.tree.start(each),
     })
     return {
       severity: 'warning',

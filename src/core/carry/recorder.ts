@@ -102,8 +102,8 @@ export class Recorder {
   private place(side: Side, node: number): number {
     const { tree } = this.docs[side]
     const isMembers =
-      node > 0 && tree.kind[node - 1] === Kind.Member && tree.end[node - 1] === tree.end[node]
-    return tree.start[isMembers ? node - 1 : node] ?? 0
+      node > 0 && tree.kind(node - 1) === Kind.Member && tree.end(node - 1) === tree.end(node)
+    return tree.start(isMembers ? node - 1 : node)
   }
 
   private places(nodes: Nodes): Record<InputName, Position | null> {
@@ -113,7 +113,7 @@ export class Recorder {
   }
 
   private start(side: Side, node: number): Position {
-    return this.docs[side].lines.at(this.docs[side].tree.start[node] ?? 0)
+    return this.docs[side].lines.at(this.docs[side].tree.start(node))
   }
 
   private shown(side: Side, nodes: Nodes): string | null {

@@ -6,8 +6,8 @@ import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
 import { ownComments, pickComments, trailingComments } from './comments.ts'
 import { fitText } from './indent.ts'
 import type { ListForm } from './list-form.ts'
-import type { ListInput } from './list-merge.ts'
-import type { Merge } from './merge.ts'
+import type { ListInput } from './context.ts'
+import type { MergeContext } from './context.ts'
 import type { Nodes } from './recorder.ts'
 import { pickForm } from '../document/line-ends.ts'
 import { carryProblems } from './problems.ts'
@@ -19,13 +19,13 @@ export class UnitWriter {
   private readonly isAttributes: boolean
 
   constructor(
-    private readonly merge: Merge,
+    private readonly merge: MergeContext,
     private readonly input: ListInput,
     private readonly form: ListForm,
   ) {
     this.isAttributes = input.kind === Kind.Attribute
     this.isMixed = SIDES.some((side) =>
-      input.lists[side]?.node.some((node) => merge.docs[side].kind(node) === Kind.Text),
+      input.lists[side]?.nodes.some((node) => merge.docs[side].kind(node) === Kind.Text),
     )
   }
 
@@ -37,7 +37,7 @@ export class UnitWriter {
     if (fitted && this.form.multiline) this.beginLine()
     this.partFromComment(side, unit)
     if (!fitted) {
-      if (this.isAttributes && list.start[unit] === list.own[unit]) writer.made(' ')
+      if (this.isAttributes && list.start(unit) === list.own(unit)) writer.made(' ')
       this.parts(side, unit, separator)
     } else if (this.form.multiline !== list.startsLine(unit)) this.reshaped(side, unit, separator)
     else this.parts(side, unit, separator)
@@ -51,14 +51,14 @@ export class UnitWriter {
       return
     const list = this.list(side)
     if (list.isComment(unit) || !merge.writer.atLineStart()) return
-    const start = list.start[unit] ?? 0
-    if (countLineEnds(list.tree.source, start, list.own[unit] ?? 0) === 0)
+    const start = list.start(unit)
+    if (countLineEnds(list.tree.source, start, list.own(unit)) === 0)
       merge.writer.made(merge.options.lineEnd)
     merge.endsInFreeComment = false
   }
 
   private noteEnding(side: Side, unit: number): void {
-    this.merge.wrote(side, this.list(side).node[unit] ?? 0)
+    this.merge.wrote(side, this.list(side).node(unit))
   }
 
   /** A unit from a list on one line goes to lines of their own, or the other way round. */
@@ -67,7 +67,7 @@ export class UnitWriter {
     const { writer } = this.merge
     const { lineEnd } = this.merge.options
     writer.made(this.form.multiline ? this.form.indent : this.inlineLead())
-    this.piece(side, list.own[unit] ?? 0, this.nodeEnd(side, unit))
+    this.piece(side, list.own(unit), this.nodeEnd(side, unit))
     if (separator) writer.made(this.separator(side))
     const tail = this.tailText(side, unit)
     const keepsLineEnd = this.form.multiline || tail.trim() !== ''
@@ -80,16 +80,14 @@ export class UnitWriter {
     for (const side of [MINE, NEW, OLD] as const) {
       const list = this.input.lists[side]
       if (list === undefined || list.length < 2 || list.startsLine(1)) continue
-      return list.tree.source.slice(list.start[1], list.own[1])
+      return list.tree.source.slice(list.start(1), list.own(1))
     }
     return ' '
   }
 
   /** Writes an entry that both have; `entry` merges its nodes. */
   merged(units: Triple<number>, separator: boolean, entry: (nodes: Nodes) => void): void {
-    const nodes = triple((side) =>
-      units[side] < 0 ? -1 : (this.list(side).node[units[side]] ?? -1),
-    )
+    const nodes = triple((side) => (units[side] < 0 ? -1 : this.list(side).node(units[side])))
     const [old, fresh, mine] = triple((side) => this.unitText(side, units[side]))
     const whole = this.merge.together.touches(nodes)
       ? undefined
@@ -113,21 +111,6 @@ export class UnitWriter {
     }
   }
 
-  /** Whether units of mine go into the result as they are. */
-  get fitsMine(): boolean {
-    return !this.isMixed && this.form.fits[MINE] === undefined
-  }
-
-  /** Writes entries that follow each other with the same text in all documents, where mine's fit. */
-  run(first: number, count: number): void {
-    const list = this.list(MINE)
-    const last = first + count - 1
-    this.guardLine(MINE, first)
-    this.partFromComment(MINE, first)
-    this.merge.writer.slice(MINE, list.start[first] ?? 0, list.end[last] ?? 0)
-    this.noteEnding(MINE, last)
-  }
-
   private byParts(
     units: Triple<number>,
     nodes: Nodes,
@@ -147,27 +130,23 @@ export class UnitWriter {
     const comments = triple((side) =>
       units[side] < 0
         ? undefined
-        : [
-            this.list(side).node[units[side]] ?? 0,
-            ...trailingComments(this.list(side), units[side]),
-          ],
+        : [this.list(side).node(units[side]), ...trailingComments(this.list(side), units[side])],
     )
     const picked = pickComments(this.merge.docs, comments, bodies)
     this.noteLost(picked.lost)
     const list = this.list(picked.side)
-    this.piece(picked.side, list.own[units[picked.side]] ?? 0, list.end[units[picked.side]] ?? 0)
+    this.piece(picked.side, list.own(units[picked.side]), list.end(units[picked.side]))
     this.noteEnding(picked.side, units[picked.side])
   }
 
   /** Writes nothing of a unit of mine but the comments above it. */
   ownCommentsOnly(unit: number): void {
     const list = this.list(MINE)
-    const last = ownComments(list, unit).at(-1) ?? 0
-    const end = list.tree.end[last] ?? 0
+    const end = list.tree.end(ownComments(list, unit).at(-1) ?? -1)
     if (list.startsLine(unit)) this.beginLine()
     this.piece(
       MINE,
-      list.start[unit] ?? 0,
+      list.start(unit),
       skipToLineStart(list.tree.source, end, this.nodeEnd(MINE, unit)),
     )
     if (!this.merge.writer.isMuted) this.merge.endsInFreeComment = true
@@ -182,7 +161,7 @@ export class UnitWriter {
     this.guardLine(side, units[side])
     this.partFromComment(side, units[side])
     if (!this.merge.writer.isMuted) this.merge.endsInFreeComment = false
-    this.merge.writer.slice(side, list.start[units[side]] ?? 0, list.own[units[side]] ?? 0)
+    this.merge.writer.slice(side, list.start(units[side]), list.own(units[side]))
   }
 
   private ownPart(units: Triple<number>): void {
@@ -199,7 +178,7 @@ export class UnitWriter {
     this.noteLost(picked.lost)
     const list = this.list(picked.side)
     const unit = units[picked.side]
-    this.piece(picked.side, list.own[unit] ?? 0, list.tree.start[list.node[unit] ?? 0] ?? 0)
+    this.piece(picked.side, list.own(unit), list.tree.start(list.node(unit)))
   }
 
   /** One of the comments above an entry, and what stands before the next: where all have as many, each is chosen by itself. */
@@ -210,10 +189,13 @@ export class UnitWriter {
   ): void {
     const spans = triple((side) => {
       const list = this.list(side)
-      const { start } = list.tree
-      const all = comments[side] ?? []
-      const from = at === 0 ? list.own[units[side]] : start[all[at] ?? 0]
-      return { start: from ?? 0, end: start[all[at + 1] ?? list.node[units[side]] ?? 0] ?? 0 }
+      const unit = units[side]
+      const [comment, next] = (comments[side] ?? []).slice(at, at + 2)
+      const { tree } = list
+      return {
+        start: at === 0 || comment === undefined ? list.own(unit) : tree.start(comment),
+        end: tree.start(next ?? list.node(unit)),
+      }
     })
     const picked = pickComments(
       this.merge.docs,
@@ -236,9 +218,9 @@ export class UnitWriter {
 
   private tailOf(side: Side, unit: number, separator: boolean): void {
     const list = this.list(side)
-    const at = list.separator[unit] ?? -1
+    const at = list.separator(unit)
     const nodeEnd = this.nodeEnd(side, unit)
-    const end = list.end[unit] ?? 0
+    const end = list.end(unit)
     if (separator && at < 0) this.merge.writer.made(this.separator(side))
     if (at < 0 || separator) this.piece(side, nodeEnd, end)
     else {
@@ -250,7 +232,7 @@ export class UnitWriter {
   /** A whole unit of one side, with or without a separator, fitted where it is not at home. */
   private parts(side: Side, unit: number, separator: boolean, fitted = true): void {
     const list = this.list(side)
-    const start = list.start[unit] ?? 0
+    const start = list.start(unit)
     if (fitted) this.piece(side, start, this.nodeEnd(side, unit), list.startsLine(unit))
     else this.merge.writer.slice(side, start, this.nodeEnd(side, unit))
     this.tailOf(side, unit, separator)
@@ -292,7 +274,7 @@ export class UnitWriter {
 
   private nodeEnd(side: Side, unit: number): number {
     const list = this.list(side)
-    return list.tree.end[list.node[unit] ?? 0] ?? 0
+    return list.tree.end(list.node(unit))
   }
 
   private unitText(side: Side, unit: number): string | undefined {
@@ -307,17 +289,17 @@ export class UnitWriter {
   ): string | undefined {
     if (unit < 0) return undefined
     const list = this.list(side)
-    const end = to === 'node' ? list.tree.start[list.node[unit] ?? 0] : list[to][unit]
-    return list.tree.source.slice(list[from][unit], end)
+    const end = to === 'node' ? list.tree.start(list.node(unit)) : list[to](unit)
+    return list.tree.source.slice(list[from](unit), end)
   }
 
   /** What follows a unit's node, its separator left out. */
   private tailText(side: Side, unit: number): string {
     const list = this.list(side)
     const { source } = list.tree
-    const at = list.separator[unit] ?? -1
+    const at = list.separator(unit)
     const nodeEnd = this.nodeEnd(side, unit)
-    if (at < 0) return source.slice(nodeEnd, list.end[unit])
-    return source.slice(nodeEnd, at) + source.slice(at + 1, list.end[unit])
+    if (at < 0) return source.slice(nodeEnd, list.end(unit))
+    return source.slice(nodeEnd, at) + source.slice(at + 1, list.end(unit))
   }
 }

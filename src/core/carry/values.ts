@@ -50,7 +50,7 @@ export function jsonType(doc: Doc, node: number): string | undefined {
 }
 
 function scalarType(doc: Doc, node: number): string {
-  const first = doc.tree.source.charAt(doc.tree.start[node] ?? 0)
+  const first = doc.tree.source.charAt(doc.tree.start(node))
   if (first === '"' || first === "'") return 'string'
   if (first === 't' || first === 'f') return 'boolean'
   return first === 'n' ? 'null' : 'number'

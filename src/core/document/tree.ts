@@ -1,7 +1,5 @@
 import { firstNotBefore } from './ascending.ts'
 import { Kind } from './kind.ts'
-import type { NodeRanges } from './node-ranges.ts'
-import { Stretches } from './stretches.ts'
 
 /** Where a node stands and what it is; offsets are half-open, in UTF-16 code units of the source. */
 export interface NodeSpans {
@@ -15,6 +13,14 @@ export interface NodeSpans {
   bodyEnd: number
 }
 
+/** Siblings with all that is in them that were copied from another tree. */
+export interface NodeCopy {
+  /** The first node here, and the one there that it was copied from. */
+  first: number
+  origin: number
+  count: number
+}
+
 /** At first there is room for one node to so many code units: enough to see how many the document has. */
 const FIRST_SHARE = 128
 /** A source that is no longer than this gets room for as many nodes as one mostly has. */
@@ -26,28 +32,24 @@ const SLACK = 1.04
 /** The arrays of a tree before there is room for any node. */
 const NO_KINDS: Uint8Array = new Uint8Array(0)
 const NO_NUMBERS: Int32Array = new Int32Array(0)
-/** Fewer nodes are copied one by one. */
-const FEW = 256
 
 /**
  * The nodes of one document in document order, as parallel arrays: a tree of small objects would
  * take five times the memory. The first child of node `i` is `i + 1`, the node after its subtree is
- * `next[i]`. Node 0 is the document. Filled by a scanner through `open`, `close` and `leaf`, then
- * only read.
+ * `next(i)`. Node 0 is the document. Filled by a scanner through `open`, `close` and `add`, then
+ * only read. Whoever asks for a node that is not there gets a RangeError and not a wrong offset.
  */
 export class Tree {
   readonly source: string
-  length = 0
-  kind = NO_KINDS
-  start = NO_NUMBERS
-  end = NO_NUMBERS
-  nameEnd = NO_NUMBERS
-  bodyStart = NO_NUMBERS
-  bodyEnd = NO_NUMBERS
-  next = NO_NUMBERS
-  /** What is left out of this tree, since another has it; undefined where nothing is. */
-  left: { of: Tree; stretches: Stretches } | undefined
-  /** The tree that nodes were copied from, and which: from one node here to another, and the first one there. */
+  private count = 0
+  private kinds = NO_KINDS
+  private starts = NO_NUMBERS
+  private ends = NO_NUMBERS
+  private nameEnds = NO_NUMBERS
+  private bodyStarts = NO_NUMBERS
+  private bodyEnds = NO_NUMBERS
+  private nexts = NO_NUMBERS
+  /** The tree that nodes were copied from; which nodes here, each range from one to before another, and the first one there. */
   private like: Tree | undefined
   private readonly copies: number[] = []
   private readonly copyStops: number[] = []
@@ -63,23 +65,89 @@ export class Tree {
     this.makeRoom(nodes * SLACK)
   }
 
+  /** The tree of a document that is not there: it holds nothing. */
+  static ofNothing(): Tree {
+    const tree = new Tree('')
+    tree.close(tree.open(Kind.Document, 0, 0, 0), 0, 0)
+    return tree
+  }
+
+  /** How many nodes there are. */
+  get length(): number {
+    return this.count
+  }
+
+  // What is known of a node
+
+  kind(node: number): Kind {
+    return this.kinds[node] ?? noNode(node)
+  }
+
+  start(node: number): number {
+    return this.starts[node] ?? noNode(node)
+  }
+
+  end(node: number): number {
+    return this.ends[node] ?? noNode(node)
+  }
+
+  nameEnd(node: number): number {
+    return this.nameEnds[node] ?? noNode(node)
+  }
+
+  bodyStart(node: number): number {
+    return this.bodyStarts[node] ?? noNode(node)
+  }
+
+  bodyEnd(node: number): number {
+    return this.bodyEnds[node] ?? noNode(node)
+  }
+
+  /** The node after all that is in this one. */
+  next(node: number): number {
+    return this.nexts[node] ?? noNode(node)
+  }
+
+  /** The node's text as it stands in the source. */
+  slice(node: number): string {
+    return this.source.slice(this.start(node), this.end(node))
+  }
+
+  /** The raw text of what the node holds. */
+  body(node: number): string {
+    return this.source.slice(this.bodyStart(node), this.bodyEnd(node))
+  }
+
+  /** The last node in document order that starts before an offset; -1 where none does. */
+  lastBefore(offset: number): number {
+    return firstNotBefore(this.starts, offset, this.count) - 1
+  }
+
+  // How it is filled
+
   /** Begins a container, whose end is not known yet; gives its index. */
   open(kind: Kind, start: number, nameEnd: number, bodyStart: number): number {
-    const node = this.length
-    if (node === this.kind.length) this.grow(this.expected(start))
-    this.length = node + 1
-    this.kind[node] = kind
-    this.start[node] = start
-    this.nameEnd[node] = nameEnd
-    this.bodyStart[node] = bodyStart
+    const node = this.count
+    if (node === this.kinds.length) this.grow(this.expected(start))
+    this.count = node + 1
+    this.kinds[node] = kind
+    this.starts[node] = start
+    this.nameEnds[node] = nameEnd
+    this.bodyStarts[node] = bodyStart
     return node
   }
 
-  /** Ends the container `node`: all nodes added since `open` are inside it. */
+  /** Says where the inside of a container begins, where that was not known when it was opened. */
+  begin(node: number, bodyStart: number): void {
+    this.bodyStarts[node] = bodyStart
+  }
+
+  /** Ends the container `node`: all nodes added since `open` are inside it. With the document the tree is full. */
   close(node: number, bodyEnd: number, end: number): void {
-    this.bodyEnd[node] = bodyEnd
-    this.end[node] = end
-    this.next[node] = this.length
+    this.bodyEnds[node] = bodyEnd
+    this.ends[node] = end
+    this.nexts[node] = this.count
+    if (node === 0) this.trim()
   }
 
   /** Adds a node without children; gives its index. */
@@ -97,16 +165,16 @@ export class Tree {
     bodyEnd: number,
     end: number,
   ): number {
-    const node = this.length
-    if (node === this.kind.length) this.grow(this.expected(start))
-    this.length = node + 1
-    this.kind[node] = kind
-    this.start[node] = start
-    this.nameEnd[node] = nameEnd
-    this.bodyStart[node] = bodyStart
-    this.bodyEnd[node] = bodyEnd
-    this.end[node] = end
-    this.next[node] = node + 1
+    const node = this.count
+    if (node === this.kinds.length) this.grow(this.expected(start))
+    this.count = node + 1
+    this.kinds[node] = kind
+    this.starts[node] = start
+    this.nameEnds[node] = nameEnd
+    this.bodyStarts[node] = bodyStart
+    this.bodyEnds[node] = bodyEnd
+    this.ends[node] = end
+    this.nexts[node] = node + 1
     return node
   }
 
@@ -119,35 +187,9 @@ export class Tree {
     bodyEnd: number,
     end: number,
   ): void {
-    const member = this.length
-    const scalar = member + 1
-    if (scalar >= this.kind.length) this.grow(this.expected(start))
-    this.length = member + 2
-    const { kind, nameEnd: nameEnds, bodyStart: bodyStarts, bodyEnd: bodyEnds, next } = this
-    kind[member] = Kind.Member
-    kind[scalar] = Kind.Scalar
-    this.start[member] = start
-    this.start[scalar] = value
-    nameEnds[member] = nameEnd
-    nameEnds[scalar] = value
-    bodyStarts[member] = value
-    bodyStarts[scalar] = bodyStart
-    bodyEnds[member] = end
-    bodyEnds[scalar] = bodyEnd
-    this.end[member] = end
-    this.end[scalar] = end
-    next[member] = member + 2
-    next[scalar] = member + 2
-  }
-
-  /** The node's text as it stands in the source. */
-  slice(node: number): string {
-    return this.source.slice(this.start[node], this.end[node])
-  }
-
-  /** The raw text of what the node holds. */
-  body(node: number): string {
-    return this.source.slice(this.bodyStart[node], this.bodyEnd[node])
+    const member = this.add(Kind.Member, start, nameEnd, value, end, end)
+    this.add(Kind.Scalar, value, value, bodyStart, bodyEnd, end)
+    this.nexts[member] = this.count
   }
 
   /**
@@ -155,118 +197,40 @@ export class Tree {
    * them, from `node` to before `stop`.
    */
   copy(from: Tree, node: number, stop: number, at: number): void {
-    const first = this.length
+    const first = this.count
     const length = first + stop - node
-    if (length > this.kind.length) this.grow(Math.max(length, this.expected(at)))
-    const shift = at - (from.start[node] ?? 0)
-    this.put(from, node, stop, shift)
+    if (length > this.kinds.length) this.grow(Math.max(length, this.expected(at)))
+    const shift = at - from.start(node)
+    this.count = length
+    this.kinds.set(from.kinds.subarray(node, stop), first)
+    copyShifted(from.starts, this.starts, node, stop, first, shift)
+    copyShifted(from.ends, this.ends, node, stop, first, shift)
+    copyShifted(from.nameEnds, this.nameEnds, node, stop, first, shift)
+    copyShifted(from.bodyStarts, this.bodyStarts, node, stop, first, shift)
+    copyShifted(from.bodyEnds, this.bodyEnds, node, stop, first, shift)
+    copyShifted(from.nexts, this.nexts, node, stop, first, first - node)
     this.like = from
     this.copies.push(first)
     this.copyStops.push(length)
     this.origins.push(node)
   }
 
-  /** Adds nodes of another tree whose text stands `shift` code units further on in this one; there has to be room. */
-  private put(from: Tree, node: number, stop: number, shift: number): void {
-    const first = this.length
-    this.length = first + stop - node
-    if (stop - node < FEW) {
-      for (let i = node, to = first; i < stop; i++, to++) {
-        this.kind[to] = from.kind[i] ?? 0
-        this.start[to] = (from.start[i] ?? 0) + shift
-        this.end[to] = (from.end[i] ?? 0) + shift
-        this.nameEnd[to] = (from.nameEnd[i] ?? 0) + shift
-        this.bodyStart[to] = (from.bodyStart[i] ?? 0) + shift
-        this.bodyEnd[to] = (from.bodyEnd[i] ?? 0) + shift
-        this.next[to] = (from.next[i] ?? 0) + first - node
-      }
-      return
-    }
-    this.kind.set(from.kind.subarray(node, stop), first)
-    copyShifted(from.start, this.start, node, stop, first, shift)
-    copyShifted(from.end, this.end, node, stop, first, shift)
-    copyShifted(from.nameEnd, this.nameEnd, node, stop, first, shift)
-    copyShifted(from.bodyStart, this.bodyStart, node, stop, first, shift)
-    copyShifted(from.bodyEnd, this.bodyEnd, node, stop, first, shift)
-    copyShifted(from.next, this.next, node, stop, first, first - node)
-  }
-
-  /** Notes siblings of another tree, from `node` to before `stop`, whose text stands at `at` in this one, too. */
-  leaveOut(from: Tree, node: number, stop: number, at: number): void {
-    this.left ??= { of: from, stretches: new Stretches() }
-    this.left.stretches.add(this.length, node, stop, at)
-  }
-
-  /**
-   * The same document with nodes of another tree put in where stretches say.
-   *
-   * @param from the tree that the stretches speak of
-   */
-  with(from: Tree, stretches: Stretches): Tree {
-    const { before, at } = stretches
-    const counts = stretches.stop.map((stop, i) => stop - (stretches.from[i] ?? 0))
-    const tree = new Tree(
-      this.source,
-      counts.reduce((sum, count) => sum + count, this.length),
-    )
-    let node = 0
-    let added = 0
-    for (let i = 0; i <= before.length; i++) {
-      const stop = before[i] ?? this.length
-      tree.put(this, node, stop, 0)
-      for (let each = node; each < stop; each++) {
-        // what begins before the stretch that follows may reach over it
-        let inside = 0
-        const next = this.next[each] ?? 0
-        for (let j = i; (before[j] ?? Infinity) <= next; j++) {
-          if (before[j] === next && (at[j] ?? 0) >= (this.end[each] ?? 0)) break
-          inside += counts[j] ?? 0
-        }
-        tree.next[each + added] = next + added + inside
-      }
-      if (i === before.length) break
-      tree.copy(from, stretches.from[i] ?? 0, stretches.stop[i] ?? 0, at[i] ?? 0)
-      added += counts[i] ?? 0
-      node = stop
-    }
-    return tree
-  }
-
-  /** The same document without some of its nodes: siblings with all that is in them, in their order. */
-  without(ranges: NodeRanges): Tree {
-    const { from, stop } = ranges
-    const tree = new Tree(this.source, this.length - ranges.before(this.length))
-    let node = 0
-    let removed = 0
-    for (let i = 0; i <= from.length; i++) {
-      const end = from[i] ?? this.length
-      tree.put(this, node, end, 0)
-      for (let each = node; each < end; each++) {
-        const next = this.next[each] ?? 0
-        let inside = 0
-        for (let j = i; (from[j] ?? Infinity) < next; j++) inside += (stop[j] ?? 0) - (from[j] ?? 0)
-        tree.next[each - removed] = next - removed - inside
-      }
-      node = stop[i] ?? this.length
-      removed += node - end
-    }
-    return tree
-  }
-
-  /** Whether nodes of another tree were copied into this one. */
-  hasCopiesOf(other: Tree): boolean {
-    return this.like === other
-  }
-
   /** The node of another tree that a node was copied from, with its text and all that is in it; -1 where there is none. */
   originOf(node: number, other: Tree): number {
     const at = this.like === other ? this.copyAround(node) : -1
-    return at < 0 ? -1 : node - (this.copies[at] ?? 0) + (this.origins[at] ?? 0)
+    if (at < 0) return -1
+    return node - (this.copies[at] ?? noNode(node)) + (this.origins[at] ?? noNode(node))
   }
 
-  /** The node after all that were copied together with a node that was copied. */
-  copyStop(node: number): number {
-    return this.copyStops[this.copyAround(node)] ?? 0
+  /** The nodes that were copied from another tree, in the order of both; of the tree itself all. */
+  copiesOf(other: Tree): NodeCopy[] {
+    if (other === this) return [{ first: 0, origin: 0, count: this.count }]
+    if (this.like !== other) return []
+    return this.copies.map((first, i) => ({
+      first,
+      origin: this.origins[i] ?? noNode(first),
+      count: (this.copyStops[i] ?? noNode(first)) - first,
+    }))
   }
 
   /** The index of the copy that a node is part of; -1 where it is part of none. */
@@ -285,24 +249,40 @@ export class Tree {
 
   /** How many nodes the whole document has, by how many there are up to an offset. */
   private expected(at: number): number {
-    return (this.length / Math.max(1, at)) * this.source.length * SLACK
+    return (this.count / Math.max(1, at)) * this.source.length * SLACK
   }
 
   private grow(least: number): void {
-    this.makeRoom(Math.max(least, this.kind.length * GROWTH))
+    this.makeRoom(Math.max(least, this.kinds.length * GROWTH))
   }
 
   /** Makes room for so many nodes and some more, and keeps those that are there. */
   private makeRoom(nodes: number): void {
     const room = new Room(Math.ceil(nodes) + 16)
-    this.kind = room.bytes(this.kind)
-    this.start = room.numbers(this.start)
-    this.end = room.numbers(this.end)
-    this.nameEnd = room.numbers(this.nameEnd)
-    this.bodyStart = room.numbers(this.bodyStart)
-    this.bodyEnd = room.numbers(this.bodyEnd)
-    this.next = room.numbers(this.next)
+    this.kinds = room.bytes(this.kinds)
+    this.starts = room.numbers(this.starts)
+    this.ends = room.numbers(this.ends)
+    this.nameEnds = room.numbers(this.nameEnds)
+    this.bodyStarts = room.numbers(this.bodyStarts)
+    this.bodyEnds = room.numbers(this.bodyEnds)
+    this.nexts = room.numbers(this.nexts)
   }
+
+  /** Lets the arrays end with the last node, so that there is nothing to be read behind it. */
+  private trim(): void {
+    const { count } = this
+    this.kinds = this.kinds.subarray(0, count)
+    this.starts = this.starts.subarray(0, count)
+    this.ends = this.ends.subarray(0, count)
+    this.nameEnds = this.nameEnds.subarray(0, count)
+    this.bodyStarts = this.bodyStarts.subarray(0, count)
+    this.bodyEnds = this.bodyEnds.subarray(0, count)
+    this.nexts = this.nexts.subarray(0, count)
+  }
+}
+
+function noNode(node: number): never {
+  throw new RangeError(`the tree has no node ${node}`)
 }
 
 /** The arrays of one tree in one piece of memory: a small file's take longer to get than to fill. */
@@ -340,5 +320,5 @@ function copyShifted(
   shift: number,
 ): void {
   const by = first - start
-  for (let i = start; i < stop; i++) to[i + by] = (from[i] ?? 0) + shift
+  for (let i = start; i < stop; i++) to[i + by] = (from[i] ?? noNode(i)) + shift
 }

@@ -14,51 +14,99 @@ import type { Tree } from './tree.ts'
  */
 export class UnitList {
   readonly tree: Tree
+  /** Offsets after the opening and before the closing. */
   readonly openEnd: number
   readonly closeStart: number
-  /** Index of each unit's node in the tree. */
-  readonly node: number[]
-  readonly start: number[]
-  /** Where the comments that belong to the node begin; the node's own start where there are none. */
-  readonly own: number[]
-  /** Offset of the separator, or -1. */
-  readonly separator: number[]
-  readonly end: number[]
+  private readonly parts: UnitParts
 
   constructor(tree: Tree, parts: UnitParts) {
     this.tree = tree
     this.openEnd = parts.openEnd
     this.closeStart = parts.closeStart
-    this.node = parts.node
-    this.start = parts.start
-    this.own = parts.own
-    this.separator = parts.separator
-    this.end = parts.end
+    this.parts = parts
   }
 
   get length(): number {
-    return this.node.length
+    return this.parts.node.length
+  }
+
+  /** The nodes of all units, in their order. */
+  get nodes(): readonly number[] {
+    return this.parts.node
+  }
+
+  /** The unit's node in the tree; of a run its first. */
+  node(unit: number): number {
+    return this.parts.node[unit] ?? noUnit(unit)
+  }
+
+  start(unit: number): number {
+    return this.parts.start[unit] ?? noUnit(unit)
+  }
+
+  /** Where the comments that belong to the node begin; the node's own start where there are none. */
+  own(unit: number): number {
+    return this.parts.own[unit] ?? noUnit(unit)
+  }
+
+  /** Offset of the separator, or -1. */
+  separator(unit: number): number {
+    return this.parts.separator[unit] ?? noUnit(unit)
+  }
+
+  end(unit: number): number {
+    return this.parts.end[unit] ?? noUnit(unit)
+  }
+
+  /** How many entries the unit stands for: more than one where it is a run. */
+  count(unit: number): number {
+    return this.runOf(unit)?.count ?? 1
+  }
+
+  /** The run that the unit stands for; undefined where it is one entry. */
+  runOf(unit: number): EntryRun | undefined {
+    return this.parts.runs?.get(unit)
   }
 
   /** Whether the unit is a comment that belongs to no entry. */
   isComment(unit: number): boolean {
-    return this.tree.kind[this.node[unit] ?? 0] === Kind.Comment
+    return this.tree.kind(this.node(unit)) === Kind.Comment
   }
 
   /** Whether the unit begins at the start of a line. */
   startsLine(unit: number): boolean {
-    const start = this.start[unit] ?? 0
+    const start = this.start(unit)
     return start === 0 || isLineEnd(this.tree.source.charCodeAt(start - 1))
   }
 
   /** The blanks between the start of the unit's first line and what stands on it. */
   indent(unit: number): string {
     const { source } = this.tree
-    const from = this.own[unit] ?? 0
+    const from = this.own(unit)
     let at = from
-    while (at > (this.start[unit] ?? 0) && !isLineEnd(source.charCodeAt(at - 1))) at--
+    while (at > this.start(unit) && !isLineEnd(source.charCodeAt(at - 1))) at--
     return source.slice(at, from)
   }
+}
+
+/** The node of a unit in a list that has to be there. */
+export function nodeOf(list: UnitList | undefined, unit: number): number {
+  return list?.node(unit) ?? noUnit(unit)
+}
+
+function noUnit(unit: number): never {
+  throw new RangeError(`the container has no unit ${unit}`)
+}
+
+/** Entries of one container, one behind the other without a comment between, that are one unit. */
+export interface EntryRun {
+  /** The same for the same run in every document. */
+  id: number
+  /** The nodes of the first and of the last entry. */
+  first: number
+  last: number
+  /** How many entries there are. */
+  count: number
 }
 
 export interface UnitParts {
@@ -69,19 +117,21 @@ export interface UnitParts {
   own: number[]
   separator: number[]
   end: number[]
+  /** Units that stand for runs of entries. */
+  runs?: Map<number, EntryRun>
 }
 
 /** The units of an element's attributes: blanks and the attribute. */
 export function attributeUnits(tree: Tree, element: number): UnitList {
-  const parts = emptyParts(tree.nameEnd[element] ?? 0)
-  const stop = tree.next[element] ?? 0
+  const parts = emptyParts(tree.nameEnd(element))
+  const stop = tree.next(element)
   let at = parts.openEnd
-  for (let node = element + 1; node < stop && tree.kind[node] === Kind.Attribute; node++) {
+  for (let node = element + 1; node < stop && tree.kind(node) === Kind.Attribute; node++) {
     parts.node.push(node)
     parts.start.push(at)
-    parts.own.push(tree.start[node] ?? 0)
+    parts.own.push(tree.start(node))
     parts.separator.push(-1)
-    at = tree.end[node] ?? 0
+    at = tree.end(node)
     parts.end.push(at)
   }
   parts.closeStart = at
@@ -91,33 +141,33 @@ export function attributeUnits(tree: Tree, element: number): UnitList {
 /** The offset after an element's last attribute, or after its name where it has none. */
 export function attributesEnd(tree: Tree, element: number): number {
   const last = firstContent(tree, element) - 1
-  return (last > element ? tree.end[last] : tree.nameEnd[element]) ?? 0
+  return last > element ? tree.end(last) : tree.nameEnd(element)
 }
 
 /**
  * The units of what a container holds, attributes aside.
  *
  * @param separator the mark between entries, or ''
- * @param like the units of the container in the document from which this one's nodes were copied
+ * @param runs entries that are to be one unit, in their order
  */
 export function contentUnits(
   tree: Tree,
   container: number,
   separator: string,
-  like?: UnitList,
+  runs: readonly EntryRun[] = [],
 ): UnitList {
-  return new UnitTiler(tree, container, separator, like).tile()
+  return new UnitTiler(tree, container, separator, runs).tile()
 }
 
 function emptyParts(openEnd: number): UnitParts {
   return { openEnd, closeStart: openEnd, node: [], start: [], own: [], separator: [], end: [] }
 }
 
-/** Index of the container's first child that is no attribute; `next[container]` where there is none. */
+/** Index of the container's first child that is no attribute; the node after the container where there is none. */
 export function firstContent(tree: Tree, container: number): number {
-  const stop = tree.next[container] ?? 0
+  const stop = tree.next(container)
   let node = container + 1
-  while (node < stop && tree.kind[node] === Kind.Attribute) node++
+  while (node < stop && tree.kind(node) === Kind.Attribute) node++
   return node
 }
 
@@ -129,8 +179,8 @@ class UnitTiler {
   private at: number
   /** Comments that have been met and belong to no unit yet. */
   private readonly pending: number[] = []
-  /** Up to which unit of the other document's list this one has come. */
-  private cursor = 0
+  /** The run that comes next. */
+  private run = 0
   /** The code unit of the separator, or -1. */
   private readonly separatorCode: number
 
@@ -138,91 +188,64 @@ class UnitTiler {
     private readonly tree: Tree,
     private readonly container: number,
     separator: string,
-    private readonly like: UnitList | undefined,
+    private readonly runs: readonly EntryRun[],
   ) {
     this.separatorCode = separator === '' ? -1 : separator.charCodeAt(0)
-    const bodyStart = tree.bodyStart[container] ?? 0
+    const bodyStart = tree.bodyStart(container)
     this.parts = emptyParts(bodyStart)
-    this.bodyEnd = tree.bodyEnd[container] ?? 0
+    this.bodyEnd = tree.bodyEnd(container)
     this.nodeEnd = bodyStart
     this.at = bodyStart
   }
 
   tile(): UnitList {
     const { tree, parts } = this
-    const stop = tree.next[this.container] ?? 0
+    const stop = tree.next(this.container)
     let node = this.opening(firstContent(tree, this.container), stop)
-    for (; node < stop; node = tree.next[node] ?? stop) {
-      const start = tree.start[node] ?? 0
+    for (; node < stop; node = tree.next(node)) {
+      const start = tree.start(node)
       this.takeSeparator(start)
-      if (tree.kind[node] !== Kind.Comment) {
+      if (tree.kind(node) !== Kind.Comment) {
         this.entry(node, this.nextStart(node, stop))
-        node = this.copyFollowing(node)
+        node = this.restOfRun(node, stop)
       } else if (!this.trails(start)) this.pending.push(node)
-      else this.extend(tree.end[node] ?? 0, this.nextStart(node, stop))
-      this.nodeEnd = tree.end[node] ?? 0
+      else this.extend(tree.end(node), this.nextStart(node, stop))
+      this.nodeEnd = tree.end(node)
     }
     this.takeSeparator(this.bodyEnd)
-    for (const comment of this.pending) this.unit(comment, tree.start[comment] ?? 0, this.bodyEnd)
+    for (const comment of this.pending) this.unit(comment, tree.start(comment), this.bodyEnd)
     parts.closeStart = this.at
     return new UnitList(tree, parts)
   }
 
-  /**
-   * Takes over the units that follow an entry in the list of the document that it was copied from, as far
-   * as they were copied with it; gives the node of the last one. What stands before the first and behind
-   * the last node of a copy may be other than there.
-   */
-  private copyFollowing(node: number): number {
-    const { like, tree, parts } = this
-    const origin = like === undefined ? -1 : tree.originOf(node, like.tree)
-    if (like === undefined || origin < 0) return node
-    while ((like.node[this.cursor] ?? Infinity) < origin) this.cursor++
-    const first = this.cursor
-    if (like.node[first] !== origin) return node
-    const further = node - origin
-    const stop = tree.copyStop(node) - further
-    let last = first
-    while ((like.node[last + 2] ?? Infinity) < stop) last++
-    while (last > first && like.isComment(last)) last--
-    if (last === first) return node
-    const shift = (tree.start[node] ?? 0) - (like.tree.start[origin] ?? 0)
-    const shifted = (offset = -1): number => (offset < 0 ? -1 : offset + shift)
-    const entry = parts.node.length - 1
-    parts.separator[entry] = shifted(like.separator[first])
-    parts.end[entry] = shifted(like.end[first])
-    for (let unit = first + 1; unit <= last; unit++) {
-      parts.node.push((like.node[unit] ?? 0) + further)
-      parts.start.push(shifted(like.start[unit]))
-      parts.own.push(shifted(like.own[unit]))
-      parts.separator.push(shifted(like.separator[unit]))
-      parts.end.push(shifted(like.end[unit]))
-    }
-    this.at = shifted(like.end[last])
-    this.cursor = last
-    return (like.node[last] ?? 0) + further
+  /** Lets the unit that begins with a node reach over the run that it is the first of; gives the last node. */
+  private restOfRun(node: number, stop: number): number {
+    const run = this.runs[this.run]
+    if (run?.first !== node) return node
+    this.run++
+    const { parts } = this
+    parts.runs ??= new Map<number, EntryRun>()
+    parts.runs.set(parts.node.length - 1, run)
+    this.extend(this.tree.end(run.last), this.nextStart(run.last, stop))
+    return run.last
   }
 
   private nextStart(node: number, stop: number): number {
-    const next = this.tree.next[node] ?? stop
-    return next < stop ? (this.tree.start[next] ?? 0) : this.bodyEnd
+    const next = this.tree.next(node)
+    return next < stop ? this.tree.start(next) : this.bodyEnd
   }
 
   /** What stands on the line of the opening belongs to it, where nothing but comments does. */
   private opening(first: number, stop: number): number {
     const { tree, parts } = this
-    if (tree.kind[this.container] === Kind.Document) return first
+    if (tree.kind(this.container) === Kind.Document) return first
     let node = first
     let at = this.at
-    while (
-      node < stop &&
-      tree.kind[node] === Kind.Comment &&
-      this.sameLine(at, tree.start[node] ?? 0)
-    ) {
-      at = tree.end[node] ?? 0
-      node = tree.next[node] ?? stop
+    while (node < stop && tree.kind(node) === Kind.Comment && this.sameLine(at, tree.start(node))) {
+      at = tree.end(node)
+      node = tree.next(node)
     }
-    const limit = node < stop ? (tree.start[node] ?? 0) : this.bodyEnd
+    const limit = node < stop ? tree.start(node) : this.bodyEnd
     const lineStart = skipToLineStart(tree.source, at, limit)
     if (lineStart === at) {
       const sticks = node > first && node >= stop
@@ -267,18 +290,19 @@ class UnitTiler {
 
   private entry(node: number, limit: number): void {
     const { tree, pending } = this
-    let own = tree.start[node] ?? 0
+    let own = tree.start(node)
     let first = pending.length
-    while (
-      first > 0 &&
-      countLineEnds(tree.source, tree.end[pending[first - 1] ?? 0] ?? 0, own) <= 1
-    ) {
-      first--
-      own = tree.start[pending[first] ?? 0] ?? 0
+    for (let i = first - 1; i >= 0; i--) {
+      const comment = pending[i] ?? noUnit(i)
+      if (countLineEnds(tree.source, tree.end(comment), own) > 1) break
+      first = i
+      own = tree.start(comment)
     }
     for (let i = 0; i < first; i++) {
-      const next = i + 1 < pending.length ? tree.start[pending[i + 1] ?? 0] : own
-      this.unit(pending[i] ?? 0, tree.start[pending[i] ?? 0] ?? 0, next ?? own)
+      const comment = pending[i] ?? noUnit(i)
+      const next = pending[i + 1]
+      const nextStart = i + 1 < first && next !== undefined ? tree.start(next) : own
+      this.unit(comment, tree.start(comment), nextStart)
     }
     this.forgetPending()
     this.unit(node, own, limit)
@@ -296,6 +320,6 @@ class UnitTiler {
     parts.own.push(own)
     parts.separator.push(-1)
     parts.end.push(0)
-    this.extend(this.tree.end[node] ?? 0, limit)
+    this.extend(this.tree.end(node), limit)
   }
 }

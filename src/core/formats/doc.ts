@@ -2,7 +2,8 @@ import { Kind } from '../document/kind.ts'
 import { LineMap } from '../document/line-map.ts'
 import type { Tree } from '../document/tree.ts'
 import { firstContent } from '../document/unit-list.ts'
-import type { DialectReader, Format } from './format.ts'
+import type { DialectReader, Format, ScalarSort } from './format.ts'
+import { foldName } from './format.ts'
 
 /** A document that has been read without error: its tree and the format that knows what its nodes mean. */
 export class Doc {
@@ -20,7 +21,7 @@ export class Doc {
   }
 
   kind(node: number): Kind {
-    return this.tree.kind[node] as Kind // the array holds nothing but kinds
+    return this.tree.kind(node)
   }
 
   slice(node: number): string {
@@ -31,13 +32,14 @@ export class Doc {
     return this.format.nodeName(this.tree, node)
   }
 
-  /** Whether a node has a name, mostly without cutting it out. */
+  /** Whether a node has a name, capitals aside where the format takes them for one; mostly without cutting it out. */
   isNamed(node: number, name: string): boolean {
-    const { tree } = this
-    const kind = tree.kind[node]
+    const { tree, format } = this
+    const kind = tree.kind(node)
+    if (format.foldsCase) return foldName(format, this.name(node)) === foldName(format, name)
     if (kind === Kind.Section || !hasPlainName(tree, node)) return this.name(node) === name
-    const start = (tree.start[node] ?? 0) + (kind === Kind.Element || kind === Kind.Member ? 1 : 0)
-    const length = (tree.nameEnd[node] ?? 0) - start - (kind === Kind.Member ? 1 : 0)
+    const start = tree.start(node) + (kind === Kind.Element || kind === Kind.Member ? 1 : 0)
+    const length = tree.nameEnd(node) - start - (kind === Kind.Member ? 1 : 0)
     return length === name.length && tree.source.startsWith(name, start)
   }
 
@@ -53,9 +55,8 @@ export class Doc {
   /** The child nodes, attributes and comments among them. */
   children(node: number): number[] {
     const children: number[] = []
-    const stop = this.tree.next[node] ?? 0
-    for (let child = node + 1; child < stop; child = this.tree.next[child] ?? stop)
-      children.push(child)
+    const stop = this.tree.next(node)
+    for (let child = node + 1; child < stop; child = this.tree.next(child)) children.push(child)
     return children
   }
 
@@ -64,38 +65,85 @@ export class Doc {
     return firstOfKinds(this.tree, member, VALUES)
   }
 
-  /** The root element of an XML document, the root value of a JSON one; the document itself in INI. */
+  /** The node that holds all data: a root element or value, or the document itself; -1 where there is none. */
   root(): number {
-    if (this.format.name === 'ini') return 0
-    return firstOfKinds(this.tree, 0, this.format.name === 'xml' ? ELEMENTS : VALUES)
+    return this.format.root(this.tree)
+  }
+
+  /** The sort of a scalar; undefined for all other nodes, and in formats in which all is text. */
+  scalarSort(node: number): ScalarSort | undefined {
+    return this.kind(node) === Kind.Scalar ? this.format.scalarSort(this.tree, node) : undefined
+  }
+
+  /** The decoded text of a leaf, without what tells its sort. */
+  leafText(node: number): string {
+    return this.format.leafText(this.tree, node)
+  }
+
+  /**
+   * What a node says as one text: a leaf's decoded text, that of an element without elements, that of a
+   * member's value; undefined for what holds entries.
+   */
+  textOf(node: number): string | undefined {
+    switch (this.kind(node)) {
+      case Kind.Element:
+        return this.isLeafElement(node) ? this.elementText(node) : undefined
+      case Kind.Member:
+        return this.textOf(this.memberValue(node))
+      case Kind.Attribute:
+      case Kind.Property:
+      case Kind.Text:
+      case Kind.Scalar:
+        return this.leafText(node)
+      default:
+        return undefined
+    }
+  }
+
+  /**
+   * The first child that a step of a place names: `@name` an attribute, else an element, section, property,
+   * or a member's value; -1 where there is none.
+   */
+  childAt(parent: number, step: string): number {
+    const isAttribute = step.startsWith('@')
+    const name = isAttribute ? step.slice(1) : step
+    const stop = this.tree.next(parent)
+    for (let child = parent + 1; child < stop; child = this.tree.next(child)) {
+      const kind = this.tree.kind(child)
+      if (!(isAttribute ? kind === Kind.Attribute : NAMED.has(kind))) continue
+      if (this.isNamed(child, name)) return kind === Kind.Member ? this.memberValue(child) : child
+    }
+    return -1
   }
 
   /** Whether an element has no child elements, so that its text is its own value. */
   isLeafElement(node: number): boolean {
     const { tree } = this
-    const stop = tree.next[node] ?? 0
-    for (let child = firstContent(tree, node); child < stop; child = tree.next[child] ?? stop) {
-      if (tree.kind[child] === Kind.Element) return false
+    const stop = tree.next(node)
+    for (let child = firstContent(tree, node); child < stop; child = tree.next(child)) {
+      if (tree.kind(child) === Kind.Element) return false
     }
     return true
   }
 
   /** Whether an element is nothing but its text: it has neither attributes nor elements. */
   isChildless(node: number): boolean {
-    const { kind, next } = this.tree
-    const stop = next[node] ?? 0
-    for (let child = node + 1; child < stop; child = next[child] ?? stop)
-      if (kind[child] !== Kind.Text && kind[child] !== Kind.Comment) return false
+    const { tree } = this
+    const stop = tree.next(node)
+    for (let child = node + 1; child < stop; child = tree.next(child)) {
+      const kind = tree.kind(child)
+      if (kind !== Kind.Text && kind !== Kind.Comment) return false
+    }
     return true
   }
 
   /** The decoded text of a leaf element: its runs of text, put together where a comment parts them. */
   elementText(node: number): string {
     const { tree } = this
-    const stop = tree.next[node] ?? 0
+    const stop = tree.next(node)
     let text = ''
-    for (let child = firstContent(tree, node); child < stop; child = tree.next[child] ?? stop) {
-      if (tree.kind[child] === Kind.Text) text += this.value(child)
+    for (let child = firstContent(tree, node); child < stop; child = tree.next(child)) {
+      if (tree.kind(child) === Kind.Text) text += this.value(child)
     }
     return text
   }
@@ -105,11 +153,12 @@ const QUOTE = 34
 const BACKSLASH = 92
 
 /** Whether a name is the node's text between quotes: JSON may write one name in several ways. */
-export function hasPlainName({ kind, start, nameEnd, source }: Tree, node: number): boolean {
-  if (kind[node] !== Kind.Member) return true
-  const from = start[node] ?? 0
+export function hasPlainName(tree: Tree, node: number): boolean {
+  if (tree.kind(node) !== Kind.Member) return true
+  const { source } = tree
+  const from = tree.start(node)
   if (source.charCodeAt(from) !== QUOTE) return false
-  for (let at = (nameEnd[node] ?? 0) - 2; at > from; at--)
+  for (let at = tree.nameEnd(node) - 2; at > from; at--)
     if (source.charCodeAt(at) === BACKSLASH) return false
   return true
 }
@@ -121,13 +170,14 @@ export function readDoc(format: Format, source: string): Doc | undefined {
   return problems.length > 0 ? undefined : new Doc(format, tree, reader)
 }
 
-const ELEMENTS = new Set([Kind.Element])
-const VALUES = new Set([Kind.Object, Kind.Array, Kind.Scalar])
+const NAMED: ReadonlySet<Kind> = new Set([Kind.Element, Kind.Member, Kind.Section, Kind.Property])
+/** What holds the data of a document or of a member. */
+export const VALUES: ReadonlySet<Kind> = new Set([Kind.Object, Kind.Array, Kind.Scalar])
 
-function firstOfKinds(tree: Tree, parent: number, kinds: ReadonlySet<Kind>): number {
-  const stop = tree.next[parent] ?? 0
-  for (let child = parent + 1; child < stop; child = tree.next[child] ?? stop) {
-    if (kinds.has(tree.kind[child] as Kind)) return child // the array holds nothing but kinds
-  }
+/** The first child of one of some kinds; -1 where there is none. */
+export function firstOfKinds(tree: Tree, parent: number, kinds: ReadonlySet<Kind>): number {
+  const stop = tree.next(parent)
+  for (let child = parent + 1; child < stop; child = tree.next(child))
+    if (kinds.has(tree.kind(child))) return child
   return -1
 }

@@ -1,4 +1,6 @@
 import type { Problem } from '../document/problem.ts'
+import type { Kind } from '../document/kind.ts'
+import type { Thresholds } from '../document/thresholds.ts'
 import type { Tree } from '../document/tree.ts'
 import type { IniDialect } from './ini/dialect.ts'
 import type { JsonDialect } from './json/dialect.ts'
@@ -7,7 +9,7 @@ export const FORMAT_NAMES = ['xml', 'json', 'ini'] as const
 export type FormatName = (typeof FORMAT_NAMES)[number]
 
 /** What a format's reader gives: the tree, and what is wrong with the source; a tree with errors is not to be used. */
-export interface Reading {
+export interface ParseResult {
   tree: Tree
   problems: Problem[]
   /** What the source uses of a dialect laxer than the strictest, each with what to say of it. */
@@ -27,10 +29,26 @@ export interface DialectSettings {
   json?: JsonDialect | undefined
 }
 
+/** A source that was read, after which another may be. */
+export interface ReadSource {
+  result: ParseResult
+  thresholds: Thresholds
+}
+
+/** The sort of a scalar: what it is to a program that reads the file. */
+export type ScalarSort = 'string' | 'number' | 'boolean' | 'null'
+
+/** The text of a comment as a source of its own. */
+export interface CommentSource {
+  source: string
+  /** Whether entries are what its root holds; else the root is the one entry. */
+  holdsEntries: boolean
+}
+
 /** Reads sources of one family of files. */
 export interface DialectReader {
-  /** @param like a reading by the same reader of what is mostly the same */
-  read(source: string, like?: Reading): Reading
+  /** @param before what the same reader read before, and that is mostly the same */
+  read(source: string, before?: ReadSource): ParseResult
   /** The dialect in a few words, as far as no laxness of a reading tells it; empty where it is plain. */
   dialect: string
 }
@@ -48,17 +66,29 @@ export interface Format {
    *
    * @param vanilla the sources from which the dialect is inferred; the source itself by default
    */
-  read(source: string, vanilla?: readonly string[]): Reading
+  read(source: string, vanilla?: readonly string[]): ParseResult
   /**
    * Infers the dialect of vanilla's sources once, for all that is read in it.
    *
    * @param settings what is said of the dialect, so that it need not be inferred
    */
   reader(vanilla: readonly string[], settings?: DialectSettings): DialectReader
+  /** The node that holds all data: a root element or value; the document where it holds them itself; -1 for none. */
+  root(tree: Tree): number
+  /** Whether a document has one root, beside which only comments stand: then that is the same in all. */
+  hasOneRoot: boolean
   /** The decoded name of an element, attribute, member, section or property; empty for other nodes. */
   nodeName(tree: Tree, node: number): string
   /** The decoded text of a leaf, outer blanks aside, in the form in which two of them are compared. */
   leafValue(tree: Tree, node: number): string
+  /** The sort of a leaf; undefined in formats in which all is text. */
+  scalarSort(tree: Tree, node: number): ScalarSort | undefined
+  /** The decoded text of a leaf as people would write it, without what tells its sort. */
+  leafText(tree: Tree, node: number): string
+  /** A character that an encoding lacks, as the format can write it; undefined where it has no way. */
+  escape: ((character: string) => string) | undefined
+  /** What a comment's text is as a source, to see whether it holds entries. @param among the kind of entry looked for */
+  asSource(comment: string, among: Kind): CommentSource
   /** The text of a comment without its marks, blanks folded, in the form in which two are compared. */
   commentText(tree: Tree, node: number): string
   /** Whether names that differ by capitals alone are taken for one. */

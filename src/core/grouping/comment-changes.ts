@@ -44,8 +44,8 @@ function commentsOf(doc: Doc): Comment[] {
   const comments: Comment[] = []
   const { tree } = doc
   for (let node = 1; node < tree.length; node++) {
-    if (tree.kind[node] !== Kind.Comment) continue
-    comments.push({ text: doc.commentText(node), start: tree.start[node] ?? 0 })
+    if (tree.kind(node) !== Kind.Comment) continue
+    comments.push({ text: doc.commentText(node), start: tree.start(node) })
   }
   return comments
 }

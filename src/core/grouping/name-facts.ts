@@ -52,9 +52,9 @@ function countBelow(
 function sum(doc: Doc, node: number, most: number, countOf: (child: number) => number): number {
   let count = 0
   const { tree } = doc
-  const stop = tree.next[node] ?? 0
-  for (let child = node + 1; child < stop && count < most; child = tree.next[child] ?? stop) {
-    if (tree.kind[child] !== Kind.Comment) count += countOf(child)
+  const stop = tree.next(node)
+  for (let child = node + 1; child < stop && count < most; child = tree.next(child)) {
+    if (tree.kind(child) !== Kind.Comment) count += countOf(child)
   }
   return count
 }

@@ -1,3 +1,4 @@
+import { nodeOf } from '../document/unit-list.ts'
 import { featuresOf } from './likeness.ts'
 import type { Matching } from './matching.ts'
 import type { Side } from '../document/sides.ts'
@@ -29,7 +30,7 @@ export class FeatureCache {
 
   private numbered(side: Side, unit: number): NumberedFeatures {
     const { docs, lists } = this.matching
-    const features = featuresOf(docs[side], lists[side]?.node[unit] ?? 0)
+    const features = featuresOf(docs[side], nodeOf(lists[side], unit))
     const counted = [...features].map(([feature, times]): [number, number] => [
       this.numberOf(feature),
       times,

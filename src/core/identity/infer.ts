@@ -1,3 +1,4 @@
+import { sameSlice } from '../document/same-text.ts'
 import type { Doc } from '../formats/doc.ts'
 import {
   candidates,
@@ -9,23 +10,14 @@ import {
 } from './candidates.ts'
 import type { IdentityExpression } from './expression.ts'
 import { parseIdentity } from './expression.ts'
-import type { EntryIndex } from './finder.ts'
-import { Finder } from './finder.ts'
-import type { Found } from './found.ts'
-import { LEFT_OUT } from './found.ts'
+import type { Found } from './finder.ts'
+import { findBy } from './finder.ts'
 import { featuresOf, similarity } from './likeness.ts'
-import { sameSlice } from './links.ts'
-import type { AllLeftOut, SiblingGroups } from './siblings.ts'
+import type { SiblingGroups } from './siblings.ts'
 import { Siblings } from './siblings.ts'
 
 /** So many entries are compared to see whether an identity finds the same ones again. */
 const SAMPLE = 40
-
-/** An identity, and an index of the first document's entries where they stand in one container. */
-export interface Inferred {
-  identity: IdentityExpression
-  index: EntryIndex | undefined
-}
 
 /**
  * The identity that tells the entries of one place apart in all documents (DESIGN: present on every
@@ -36,47 +28,17 @@ export interface Inferred {
 export function inferIdentity(
   docs: readonly Doc[],
   groups: readonly SiblingGroups[],
-): Inferred | undefined {
+): IdentityExpression | undefined {
   if (groups.every((inDocument) => inDocument.every((siblings) => siblings.length < 2)))
     return undefined
-  return infer(new Siblings(docs, groups, []))
-}
-
-/**
- * The same for one container of which other documents than the first have but those siblings that the
- * first has not; undefined where it cannot be told without all of them.
- */
-export function inferFromSome(
-  docs: readonly Doc[],
-  siblings: readonly (readonly number[])[],
-  leftOut: AllLeftOut,
-): { inferred: Inferred | undefined } | undefined {
-  const all = new Siblings(
-    docs,
-    siblings.map((nodes) => [nodes]),
-    leftOut,
-  )
-  const inferred = infer(all)
-  return all.areTooFew ? undefined : { inferred }
-}
-
-/** An index of one container's entries by an identity; undefined where one has none of its own. */
-export function indexBy(
-  identity: IdentityExpression,
-  doc: Doc,
-  nodes: readonly number[],
-): EntryIndex | undefined {
-  const finder = new Finder(identity, new Siblings([doc], [[nodes]], []))
-  return finder.find() === undefined ? undefined : finder.index
-}
-
-function infer(siblings: Siblings): Inferred | undefined {
+  const siblings = new Siblings(docs, groups)
   // most authors call it by a customary name, and then nothing else has to be looked at
   const judge = judging(siblings)
   const likely = bestOf(customaryCandidates(siblings), judge)
-  if (likely?.isSure === true) return likely
+  if (likely?.isSure === true) return likely.identity
   const singles = candidates(siblings)
-  return bestOf(singles, judge) ?? bestOf(pairsOf(singles, siblings), judge)
+  const best = bestOf(singles, judge) ?? bestOf(pairsOf(singles, siblings), judge)
+  return best?.identity
 }
 
 /** What speaks for each candidate, worked out once; undefined for one that does not tell entries apart. */
@@ -111,22 +73,20 @@ function isBetter(a: Judged, b: Judged): boolean {
 }
 
 /** An identity, and what speaks for it. */
-class Judged implements Inferred {
+class Judged {
   private known: number | undefined
 
   /**
-   * @param index the first document's entries by it
    * @param most as many identities as all documents can share at most
    * @param perDocument what it finds in each document that has such entries
-   * @param shared those of the first that occur in every document, by their rank
+   * @param shared those of the first that occur in every document
    */
   constructor(
     readonly identity: IdentityExpression,
-    readonly index: EntryIndex | undefined,
     readonly order: number,
     private readonly most: number,
     private readonly perDocument: readonly Found[],
-    private readonly shared: readonly number[],
+    private readonly shared: readonly string[],
   ) {}
 
   /**
@@ -155,16 +115,14 @@ function judge(
   order: number,
   siblings: Siblings,
 ): Judged | undefined {
-  const finder = new Finder(identity, siblings)
-  const perDocument = finder.find()
+  const perDocument = findBy(identity, siblings)
   if (perDocument === undefined) return undefined
   if (!isNamed(identity.text) && !perDocument.every(holdNames)) return undefined
-  const shared = sharedRanks(perDocument)
-  return new Judged(identity, finder.index, order, siblings.most, perDocument, shared)
+  return new Judged(identity, order, siblings.most, perDocument, sharedBy(perDocument))
 }
 
 function holdsNumbers(found: Found): boolean {
-  for (const value of found.values()) if (!/^[-0-9.]+$/.test(value)) return false
+  for (const value of found.nodes.keys()) if (!/^[-0-9.]+$/.test(value)) return false
   return true
 }
 
@@ -172,7 +130,7 @@ function holdsNumbers(found: Found): boolean {
 function holdNames(found: Found): boolean {
   let names = 0
   let count = 0
-  for (const value of found.values()) {
+  for (const value of found.nodes.keys()) {
     count++
     if (LIKE_A_NAME.test(value) && !LIKE_MEASURES.test(value)) names++
   }
@@ -185,18 +143,10 @@ const LIKE_A_NAME = /^\S{1,120}( \S{1,60}){0,3}$/
 const LIKE_MEASURES = /^[-+.0-9eE%,;()#\s]*$|^[a-z]+\([-.0-9, ]*\)$|^#[0-9a-fA-F]{3,8}$/
 
 /** Those of the first document's identities that occur in every other, too. */
-function sharedRanks(perDocument: readonly Found[]): number[] {
+function sharedBy(perDocument: readonly Found[]): string[] {
   const [first, ...others] = perDocument
-  const shared: number[] = []
-  for (let rank = 0; first !== undefined && rank < first.size; rank++)
-    if (isShared(first, others, rank)) shared.push(rank)
-  return shared
-}
-
-function isShared(first: Found, others: readonly Found[], rank: number): boolean {
-  for (const found of others)
-    if (!found.isLinked(rank) && !found.has(first.valueAt(rank))) return false
-  return true
+  const values = [...(first?.nodes.keys() ?? [])]
+  return values.filter((value) => others.every(({ nodes }) => nodes.has(value)))
 }
 
 /** How alike two entries are, from 0 to 1. */
@@ -204,7 +154,7 @@ type Likeness = (a: Doc, nodeA: number, b: Doc, nodeB: number) => number
 
 /** At least how alike two entries are. */
 function sameness(a: Doc, nodeA: number, b: Doc, nodeB: number): number {
-  return nodeB === LEFT_OUT || sameSlice(a.tree, nodeA, b.tree, nodeB) ? 1 : 0
+  return sameSlice(a.tree, nodeA, b.tree, nodeB) ? 1 : 0
 }
 
 function alikeness(a: Doc, nodeA: number, b: Doc, nodeB: number): number {
@@ -215,7 +165,7 @@ function alikeness(a: Doc, nodeA: number, b: Doc, nodeB: number): number {
 /** The mean likeness of entries of one identity in the first document and in each other, over a sample. */
 function agreementOf(
   perDocument: readonly Found[],
-  shared: readonly number[],
+  shared: readonly string[],
   likeness: Likeness,
 ): number {
   const [first, ...others] = perDocument
@@ -224,10 +174,10 @@ function agreementOf(
   let sum = 0
   let count = 0
   for (let at = 0; at < shared.length; at += step) {
-    const value = first.valueAt(shared[at] ?? 0)
-    const entry = first.get(value) ?? 0
-    for (const found of others) {
-      sum += likeness(first.doc, entry, found.doc, found.get(value) ?? 0)
+    const value = shared[at] ?? ''
+    const entry = first.nodes.get(value) ?? -1
+    for (const { doc, nodes } of others) {
+      sum += likeness(first.doc, entry, doc, nodes.get(value) ?? -1)
       count++
     }
   }

@@ -12,10 +12,7 @@ import { placeOf } from './place.ts'
  * Entries are told apart by one identity in all of them; those that have none go by their name alone.
  */
 export function keyedValues(docs: readonly Doc[]): Features[] {
-  const identities = new Identities(
-    docs.map((whole) => ({ whole })),
-    new Map(),
-  )
+  const identities = new Identities(docs, new Map())
   return docs.map((doc) => new ValueCollector(doc, identities).collect())
 }
 

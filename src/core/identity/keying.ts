@@ -1,12 +1,12 @@
 import { Kind } from '../document/kind.ts'
 import type { UnitList } from '../document/unit-list.ts'
+import { nodeOf } from '../document/unit-list.ts'
 import type { Doc } from '../formats/doc.ts'
 import type { IdentityExpression } from './expression.ts'
 import type { Identities } from './identities.ts'
-import type { EntryIndex } from './finder.ts'
-import { linkEqual, sameName } from './links.ts'
+import { sameName } from '../document/same-text.ts'
 import type { Side, Triple } from '../document/sides.ts'
-import { OLD, SIDES, triple } from '../document/sides.ts'
+import { SIDES, triple } from '../document/sides.ts'
 
 /**
  * How the siblings of one group (elements of one name, items of one array) are told apart:
@@ -42,6 +42,8 @@ export interface Scope {
 
 const ROOTS: ReadonlySet<Kind> = new Set([Kind.Element, Kind.Object, Kind.Array, Kind.Scalar])
 const ROOT_GROUP = 'root'
+/** A run is the only one of its group: it is in all documents. */
+const RUN_GROUP = 'run'
 
 /** By an identity where there is one; what is alone of its kind in every document is that one anyway. */
 function identified(identity: IdentityExpression | undefined, most: number): Means {
@@ -53,10 +55,6 @@ function identified(identity: IdentityExpression | undefined, most: number): Mea
 export class Keying {
   readonly means = new Map<string, Means>()
   readonly groups: [string[], string[], string[]]
-  /** For each group of old whose entries all have an identity of their own: where each stands. */
-  readonly indexes = new Map<string, EntryIndex>()
-  /** For each unit of new and mine the unit of old with the same text, or -1: what holds for the one holds for the other. */
-  private readonly links: Triple<Int32Array | undefined>
   private readonly words: Triple<boolean>
   private readonly tuples: [number[]?, number[]?, number[]?] = []
   /** Whether names that differ by capitals alone are one, where no document has both. */
@@ -70,7 +68,6 @@ export class Keying {
   ) {
     this.foldCase = docs.some((doc) => doc.format.foldsCase)
     this.apartByCase = this.foldCase ? this.findApart() : new Set()
-    this.links = triple((side) => this.linksOf(side))
     this.words = triple((side) => this.findWords(side))
     this.groups = [[], [], []]
     for (const side of SIDES) this.groups[side] = this.groupsOf(side)
@@ -80,7 +77,7 @@ export class Keying {
   /** Which of a tuple's values a unit is, from 0. */
   placeInTuple(side: Side, unit: number): number {
     const places = (this.tuples[side] ??= this.tuplePlaces(side))
-    return places[unit] ?? 0
+    return places[unit] ?? -1
   }
 
   private tuplePlaces(side: Side): number[] {
@@ -91,7 +88,7 @@ export class Keying {
   /** Whether a unit is a comment or a text: it is looked for where it stands. */
   isWords(side: Side, unit: number): boolean {
     if (!this.words[side]) return false
-    const kind = this.docs[side].kind(this.lists[side]?.node[unit] ?? 0)
+    const kind = this.docs[side].kind(nodeOf(this.lists[side], unit))
     return kind === Kind.Comment || kind === Kind.Text
   }
 
@@ -102,22 +99,11 @@ export class Keying {
 
   private findWords(side: Side): boolean {
     const list = this.lists[side]
-    for (const node of list?.node ?? []) {
+    for (const node of list?.nodes ?? []) {
       const kind = this.docs[side].kind(node)
       if (kind === Kind.Comment || kind === Kind.Text) return true
     }
     return false
-  }
-
-  private linksOf(side: Side): Int32Array | undefined {
-    const [old, list] = [this.lists[OLD], this.lists[side]]
-    if (side === OLD || old === undefined || list === undefined) return undefined
-    return linkEqual({ tree: old.tree, nodes: old.node }, { tree: list.tree, nodes: list.node })
-  }
-
-  /** The unit of old that has the same text, or -1. */
-  linked(side: Side, unit: number): number {
-    return this.links[side]?.[unit] ?? -1
   }
 
   /** Names, in small letters, that one document has in two spellings: there capitals tell apart. */
@@ -125,7 +111,7 @@ export class Keying {
     const apart = new Set<string>()
     for (const side of SIDES) {
       const spelled = new Map<string, string>()
-      for (const node of this.lists[side]?.node ?? []) {
+      for (const node of this.lists[side]?.nodes ?? []) {
         const group = groupOf(this.docs[side], node)
         const known = spelled.get(group.toLowerCase())
         if (known !== undefined && known !== group) apart.add(group.toLowerCase())
@@ -138,14 +124,14 @@ export class Keying {
   private groupsOf(side: Side): string[] {
     const doc = this.docs[side]
     const groups: string[] = []
-    const nodes = this.lists[side]?.node ?? []
-    for (let unit = 0; unit < nodes.length; unit++) {
-      const linked = this.linked(side, unit)
-      const node = nodes[unit] ?? 0
-      if (linked >= 0) groups.push(this.groups[OLD][linked] ?? '')
-      else if (unit > 0 && haveOneName(doc, nodes[unit - 1] ?? 0, node))
+    let previous = -1
+    for (const [unit, node] of (this.lists[side]?.nodes ?? []).entries()) {
+      const run = this.lists[side]?.runOf(unit)
+      if (run !== undefined) groups.push(`${RUN_GROUP}${run.id}`)
+      else if (previous >= 0 && haveOneName(doc, previous, node))
         groups.push(groups[unit - 1] ?? '')
       else groups.push(this.groupAt(doc, node))
+      previous = run === undefined ? node : -1
     }
     return groups
   }
@@ -167,17 +153,17 @@ export class Keying {
   }
 
   private meansFor(group: string, most: number): Means {
-    if (group === ROOT_GROUP) return { by: 'single' }
+    if (group === ROOT_GROUP || group.startsWith(RUN_GROUP)) return { by: 'single' }
     const kind = Number(group.slice(0, group.indexOf(':'))) as Kind // groupOf put it there
     switch (kind) {
       case Kind.Element:
         return this.meansForElements(group, most)
       case Kind.Object:
-        return this.meansForItems(group, kind, most)
+        return this.meansForItems(kind, most)
       case Kind.Scalar:
         return this.isTuple() ? { by: 'index' } : { by: 'value' }
       case Kind.Array:
-        return this.meansForItems(group, kind, most)
+        return this.meansForItems(kind, most)
       case Kind.Property:
         return most === 1 ? { by: 'single' } : { by: 'value' }
       case Kind.Text:
@@ -196,25 +182,13 @@ export class Keying {
     if (plain && !identities.isConfigured(place, name))
       return most === 1 ? { by: 'single' } : { by: 'value' }
     const identity = identities.ofElements(place, name)
-    this.takeIndex(group, identities.indexOfElements(place, name))
     return identified(identity, most)
   }
 
-  private meansForItems(group: string, kind: Kind.Object | Kind.Array, most: number): Means {
+  private meansForItems(kind: Kind.Object | Kind.Array, most: number): Means {
     const { identities, place } = this.scope
     const identity = identities.ofItems(place, kind)
-    this.takeIndex(group, identities.indexOfItems(place))
     return identified(identity, most)
-  }
-
-  /** Takes an index that was made when the identity was inferred, where it is of this container in old. */
-  private takeIndex(group: string, index: EntryIndex | undefined): void {
-    if (index === undefined || index.doc !== this.docs[OLD]) return
-    const nodes = this.lists[OLD]?.node ?? []
-    const first = this.groups[OLD].indexOf(group)
-    const last = this.groups[OLD].lastIndexOf(group)
-    const isThis = index.nodes[0] === nodes[first] && index.nodes.at(-1) === nodes[last]
-    if (first >= 0 && isThis) this.indexes.set(group, index)
   }
 
   /**
@@ -225,7 +199,7 @@ export class Keying {
     const sorts = SIDES.flatMap((side) => {
       const list = this.lists[side]
       if (list === undefined) return []
-      const items = list.node.filter((_, unit) => !list.isComment(unit))
+      const items = list.nodes.filter((_, unit) => !list.isComment(unit))
       return [items.map((node) => sortOfItem(this.docs[side], node))]
     })
     if (new Set(sorts.map((items) => items.length)).size !== 1) return false
@@ -237,11 +211,8 @@ export class Keying {
 
   private every(group: string, holds: (doc: Doc, node: number) => boolean): boolean {
     return SIDES.every((side) =>
-      (this.lists[side]?.node ?? []).every(
-        (node, unit) =>
-          this.groups[side][unit] !== group ||
-          this.linked(side, unit) >= 0 ||
-          holds(this.docs[side], node),
+      (this.lists[side]?.nodes ?? []).every(
+        (node, unit) => this.groups[side][unit] !== group || holds(this.docs[side], node),
       ),
     )
   }
@@ -266,11 +237,9 @@ function countRuns(texts: readonly string[]): Map<string, number> {
   return counts
 }
 
-/** The sort of an item of an array: its JSON type, one for all that is in quotes. */
+/** The sort of an item of an array: words (true, false, null) are one sort. */
 function sortOfItem(doc: Doc, node: number): string {
-  const kind = doc.kind(node)
-  if (kind !== Kind.Scalar) return `${kind}`
-  const first = doc.tree.source.charAt(doc.tree.start[node] ?? 0)
-  if (/[-+.0-9]/.test(first)) return 'number'
-  return first === '"' || first === "'" ? 'string' : 'word'
+  if (doc.kind(node) !== Kind.Scalar) return `${doc.kind(node)}`
+  const sort = doc.scalarSort(node)
+  return sort === 'boolean' || sort === 'null' ? 'word' : (sort ?? 'string')
 }

@@ -1,6 +1,5 @@
 import type { UnitList } from '../document/unit-list.ts'
 import type { Doc } from '../formats/doc.ts'
-import { areAligned } from './aligned.ts'
 import { AlikeGroups } from './alike-groups.ts'
 import { ByKey } from './by-key.ts'
 import type { Scope } from './keying.ts'
@@ -16,10 +15,6 @@ export function matchUnits(
   scope: Scope,
 ): Matching {
   const matching = new Matching(docs, lists, scope)
-  if (areAligned(docs, lists, scope)) {
-    matching.align()
-    return matching
-  }
   const byKey = new ByKey(matching)
   byKey.addVanilla()
   new AlikeGroups(matching, byKey.keys).match()

@@ -1,9 +1,7 @@
-import { Kind } from '../document/kind.ts'
 import type { UnitList } from '../document/unit-list.ts'
 import type { Doc } from '../formats/doc.ts'
-import { identityBeside } from './aligned.ts'
 import type { Means, Scope } from './keying.ts'
-import { groupOf, Keying } from './keying.ts'
+import { Keying } from './keying.ts'
 import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
 
@@ -29,28 +27,16 @@ export class Matching {
   readonly twins = new Map<number, readonly number[]>()
 
   private readonly places: (UnitPlaces | undefined)[] = []
-  private known: Keying | undefined
-  /** Whether all documents have the same entries in the same order, so that class and unit are one number. */
-  isAligned = false
+  /** The keys of all units. */
+  readonly keying: Keying
 
   constructor(
     readonly docs: Triple<Doc>,
     readonly lists: Triple<UnitList | undefined>,
-    private readonly scope: Scope,
+    scope: Scope,
   ) {
+    this.keying = new Keying(docs, lists, scope)
     this.classOf = triple((side) => new Array<number>(lists[side]?.length ?? 0).fill(-1))
-  }
-
-  /** The keys of all units, worked out when they are first asked for. */
-  get keying(): Keying {
-    return (this.known ??= new Keying(this.docs, this.lists, this.scope))
-  }
-
-  /** Makes the units of one index one class each. */
-  align(): void {
-    this.isAligned = true
-    const { length } = this.classOf[OLD]
-    for (let cls = 0; cls < length; cls++) for (const side of SIDES) this.put(cls, side, cls)
   }
 
   get length(): number {
@@ -65,7 +51,7 @@ export class Matching {
   /** The node of a class in a document, or -1. */
   node(side: Side, cls: number): number {
     const unit = this.unit(side, cls)
-    return unit < 0 ? -1 : (this.lists[side]?.node[unit] ?? -1)
+    return unit < 0 ? -1 : (this.lists[side]?.node(unit) ?? -1)
   }
 
   /** Where each unit of a document stands: among the entries, from 0, and among those of its group, from 1. */
@@ -75,12 +61,12 @@ export class Matching {
     const places: UnitPlaces = { index: [], rank: [] }
     const ranks = new Map<string, number>()
     let index = 0
-    for (const [unit, group] of this.groupsOf(side).entries()) {
+    for (const [unit, group] of this.keying.groups[side].entries()) {
       const rank = (ranks.get(group) ?? 0) + 1
       ranks.set(group, rank)
       places.rank.push(rank)
       places.index.push(index)
-      if (this.lists[side]?.isComment(unit) === false) index++
+      if (this.lists[side]?.isComment(unit) === false) index += this.lists[side].count(unit)
     }
     this.places[side] = places
     return places
@@ -92,24 +78,7 @@ export class Matching {
   }
 
   means(side: Side, unit: number): Means | undefined {
-    if (this.isAligned) return this.meansAlone(side, unit)
     return this.keying.means.get(this.keying.groups[side][unit] ?? '')
-  }
-
-  /** Where each entry has a name of its own: by its identity, if the elements of its place have one. */
-  private meansAlone(side: Side, unit: number): Means {
-    const doc = this.docs[side]
-    const node = this.lists[side]?.node[unit] ?? 0
-    if (doc.kind(node) !== Kind.Element || this.scope.isDocument) return { by: 'single' }
-    const nodes = triple((each) => this.lists[each]?.node[unit] ?? 0)
-    const identity = identityBeside(this.docs, nodes, this.scope)
-    return identity === undefined ? { by: 'single' } : { by: 'identity', identity }
-  }
-
-  /** What a unit is told apart among. */
-  private groupsOf(side: Side): readonly string[] {
-    if (!this.isAligned) return this.keying.groups[side]
-    return this.lists[side]?.node.map((node) => groupOf(this.docs[side], node)) ?? []
   }
 
   add(side: Side, unit: number): number {

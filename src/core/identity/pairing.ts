@@ -1,9 +1,10 @@
 import { Kind } from '../document/kind.ts'
+import { nodeOf } from '../document/unit-list.ts'
 import { canonical } from '../formats/canonical.ts'
 import type { NumberedFeatures } from './feature-cache.ts'
 import { FeatureCache, numberedSimilarity } from './feature-cache.ts'
 import { align } from './likeness.ts'
-import { sameSlice } from './links.ts'
+import { sameSlice } from '../document/same-text.ts'
 import type { Matching } from './matching.ts'
 import type { Side } from '../document/sides.ts'
 import { OLD, SIDES } from '../document/sides.ts'
@@ -37,7 +38,7 @@ export class Pairing {
       const gainedUnits = gained.get(group)
       if (gainedUnits === undefined) continue
       const means = this.matching.keying.means.get(group)
-      if (this.isWords(a, lostUnits[0] ?? 0)) {
+      if (this.isWords(a, lostUnits[0] ?? -1)) {
         this.pairEqual(a, b, lostUnits, gainedUnits)
         if (a === OLD) this.pairInGaps(a, b, lostUnits, gainedUnits)
       } else if (means?.by === 'identity' && a === OLD)
@@ -70,7 +71,7 @@ export class Pairing {
     const { matching } = this
     const waiting = new Map<string, number[]>()
     const words = (side: Side, unit: number): string =>
-      canonical(matching.docs[side], matching.lists[side]?.node[unit] ?? 0)
+      canonical(matching.docs[side], nodeOf(matching.lists[side], unit))
     for (const unit of gained) {
       const text = words(b, unit)
       const same = waiting.get(text)
@@ -133,16 +134,19 @@ export class Pairing {
         ? lost.map((_, i): [number, number] => [i, i])
         : align(
             [lost.length, gained.length],
-            (i, j) => this.alike(a, lost[i] ?? 0, b, gained[j] ?? 0),
+            (i, j) => this.alike(a, lost[i] ?? -1, b, gained[j] ?? -1),
             LEAST_WORDS,
           )
     for (const [i, j] of pairs) {
-      this.join(matching.classOf[a][lost[i] ?? 0] ?? -1, matching.classOf[b][gained[j] ?? 0] ?? -1)
+      this.join(
+        matching.classOf[a][lost[i] ?? -1] ?? -1,
+        matching.classOf[b][gained[j] ?? -1] ?? -1,
+      )
     }
   }
 
   private isWords(side: Side, unit: number): boolean {
-    const kind = this.matching.docs[side].kind(this.matching.lists[side]?.node[unit] ?? 0)
+    const kind = this.matching.docs[side].kind(nodeOf(this.matching.lists[side], unit))
     return kind === Kind.Comment || kind === Kind.Text
   }
 

@@ -65,7 +65,7 @@ function itemSegment(matching: Matching, cls: number, side: Side): string {
 /** The text of an element without child elements is the element's own value; else it is `#text`. */
 function textSegment(matching: Matching, unit: number, side: Side): string {
   const hasElements = matching.lists.some((list, s) =>
-    list?.node.some((node) => matching.docs[s as Side].kind(node) === Kind.Element),
+    list?.nodes.some((node) => matching.docs[s as Side].kind(node) === Kind.Element),
   )
   return hasElements ? withOccurrence('#text', matching.placesOf(side).rank[unit] ?? 1) : ''
 }

@@ -1,6 +1,6 @@
+import { nodeOf } from '../document/unit-list.ts'
 import { canonical } from '../formats/canonical.ts'
 import { identityText } from './expression.ts'
-import type { EntryIndex } from './finder.ts'
 import type { Keying, Means } from './keying.ts'
 import type { Side } from '../document/sides.ts'
 import { OLD, SIDES, triple } from '../document/sides.ts'
@@ -18,85 +18,35 @@ export interface ListKeys {
   content: (unit: number) => string
 }
 
-/**
- * The keys of one container's units. Where each entry has one of its own they are worked out for those
- * alone that are not linked: in a big container most have the same text in all documents.
- */
+/** The keys of one container's units. */
 export class UnitKeys {
   /** Whether every entry has a key that no other entry of its document has. */
   readonly isUnique: boolean
   private readonly known = triple((): (string | undefined)[] => [])
-  private readonly contents = triple(() => new Map<number, string>())
-  /** For each group of old that has an index, its units in the order of the index. */
-  private readonly indexed = new Map<string, { index: EntryIndex; units: Int32Array }>()
-  /** The unit of old that has a key, those with an index left out; complete where `isUnique` holds. */
+  private readonly contents = triple((): (string | undefined)[] => [])
+  /** The unit of old that has a key; complete where `isUnique` holds. */
   private readonly oldUnits = new Map<string, number>()
   private readonly sharedKeys: ReadonlySet<string>
 
   constructor(private readonly keying: Keying) {
-    for (const [group, index] of keying.indexes) this.addIndex(group, index)
-    this.addOldUnits()
     this.isUnique = SIDES.every((side) => this.hasUniqueKeys(side))
     this.sharedKeys = this.isUnique ? new Set() : this.findShared()
   }
 
-  private addIndex(group: string, index: EntryIndex): void {
-    const units = new Int32Array(index.nodes.length)
-    const groups = this.keying.groups[OLD]
-    let at = 0
-    for (let unit = 0; unit < groups.length && at <= units.length; unit++)
-      if (groups[unit] === group) units[at++] = unit
-    if (at === units.length) this.indexed.set(group, { index, units })
-  }
-
-  private addOldUnits(): void {
-    const { keying, oldUnits } = this
-    const groups = keying.groups[OLD]
-    for (let unit = 0; unit < groups.length; unit++) {
-      if (this.indexed.has(groups[unit] ?? '') || keying.isWords(OLD, unit)) continue
-      oldUnits.set(this.key(OLD, unit), unit)
-    }
-  }
-
-  /** The unit of old that is told by the same as a unit; undefined where there is none, or several. */
+  /** The unit of old that is told by the same as a unit; undefined where there is none. */
   oldUnit(side: Side, unit: number): number | undefined {
-    const linked = this.keying.linked(side, unit)
-    if (linked >= 0) return linked
-    const group = this.keying.groups[side][unit] ?? ''
-    const indexed = this.indexed.get(group)
-    if (indexed === undefined) return this.oldUnits.get(this.key(side, unit))
-    const means = this.keying.means.get(group)
-    const value = means?.by === 'identity' ? this.identity(side, unit, means) : undefined
-    const at = value === undefined ? undefined : indexed.index.ranks.get(value)
-    return at === undefined ? undefined : indexed.units[at]
+    return this.oldUnits.get(this.key(side, unit))
   }
 
-  /** What is linked to different units of old has different keys where those have. */
   private hasUniqueKeys(side: Side): boolean {
     const { keying } = this
     const groups = keying.groups[side]
-    const taken = new Uint8Array(side === OLD ? 0 : keying.groups[OLD].length)
-    if (side !== OLD) {
-      for (let unit = 0; unit < groups.length; unit++) {
-        const linked = keying.linked(side, unit)
-        if (linked >= 0) taken[linked] = 1
-      }
-    }
-    const own = new Set<string>()
-    for (let unit = 0; unit < groups.length; unit++) {
-      if (keying.linked(side, unit) >= 0 || keying.isWords(side, unit)) continue
-      const group = groups[unit] ?? ''
-      if (side === OLD) {
-        if (this.indexed.has(group)) continue
-        const key = this.key(OLD, unit)
-        if (this.isByLikeness(group, key) || this.oldUnits.get(key) !== unit) return false
-        continue
-      }
+    const own = side === OLD ? this.oldUnits : new Map<string, number>()
+    for (const [unit, group] of groups.entries()) {
+      if (keying.isWords(side, unit)) continue
       const key = this.key(side, unit)
-      if (this.isByLikeness(group, key)) return false
-      const old = this.oldUnit(side, unit)
-      if (own.has(key) || (old !== undefined && taken[old] === 1)) return false
-      own.add(key)
+      if (own.has(key) || this.isByLikeness(group, key)) return false
+      own.set(key, unit)
     }
     return true
   }
@@ -135,25 +85,16 @@ export class UnitKeys {
     return means?.by === 'likeness' || (means?.by === 'identity' && lacksIdentity(group, key))
   }
 
-  /** What a unit holds; the same text for all that are linked. */
+  /** What a unit holds, in a form that is equal for equal content. */
   private content(side: Side, unit: number): string {
-    const { keying } = this
-    const linked = keying.linked(side, unit)
-    if (linked >= 0) return this.content(OLD, linked)
-    let known = this.contents[side].get(unit)
-    if (known === undefined) {
-      known = canonical(keying.docs[side], keying.lists[side]?.node[unit] ?? 0)
-      this.contents[side].set(unit, known)
-    }
-    return known
+    const { docs, lists } = this.keying
+    return (this.contents[side][unit] ??= canonical(docs[side], nodeOf(lists[side], unit)))
   }
 
   /** What tells a unit apart, without regard to where it stands. */
   private key(side: Side, unit: number): string {
-    const linked = this.keying.linked(side, unit)
     const group = this.keying.groups[side][unit] ?? ''
     const means = this.keying.means.get(group)
-    if (linked >= 0 && means?.by !== 'index') return this.key(OLD, linked)
     return (this.known[side][unit] ??= this.keyBy(side, unit, group, means))
   }
 
@@ -181,7 +122,7 @@ export class UnitKeys {
     { identity }: Extract<Means, { by: 'identity' }>,
   ): string | undefined {
     const { docs, lists } = this.keying
-    return identityText(docs[side], lists[side]?.node[unit] ?? 0, identity)
+    return identityText(docs[side], nodeOf(lists[side], unit), identity)
   }
 
   /** Identities that several entries of one document share. */

@@ -113,7 +113,7 @@ function readXml(
     if (doc.kind(node) !== Kind.Element || doc.name(node) !== 'find') continue
     const attributes = doc.children(node).filter((child) => doc.kind(child) === Kind.Attribute)
     const id = attributes.find((child) => doc.name(child) === 'id') ?? -1
-    const key = prefix + doc.value(id)
+    const key = prefix + (id < 0 ? '' : doc.value(id))
     values.set(key, '')
     if (prefix === '') order.push(key)
     for (const child of attributes)
@@ -149,7 +149,8 @@ function readJson(
   for (const object of doc.children(array)) {
     if (doc.kind(object) !== Kind.Object) continue
     const members = doc.children(object).filter((child) => doc.kind(child) === Kind.Member)
-    const text = (member: number): string => doc.tree.body(doc.memberValue(member))
+    const text = (member: number): string =>
+      member < 0 ? '' : doc.tree.body(doc.memberValue(member))
     const id = members.find((member) => doc.name(member) === 'id') ?? -1
     const key = prefix + text(id)
     values.set(key, '')

@@ -34,12 +34,18 @@ export const ini: Format = {
   read: (source, vanilla = [source]) => reader(vanilla).read(source),
   reader,
   nodeName(tree, node) {
-    const start = tree.start[node] ?? 0
-    if (tree.kind[node] === Kind.Section)
-      return tree.source.slice(start + 1, tree.nameEnd[node]).trim()
-    return tree.kind[node] === Kind.Property ? tree.source.slice(start, tree.nameEnd[node]) : ''
+    const start = tree.start(node)
+    if (tree.kind(node) === Kind.Section)
+      return tree.source.slice(start + 1, tree.nameEnd(node)).trim()
+    return tree.kind(node) === Kind.Property ? tree.source.slice(start, tree.nameEnd(node)) : ''
   },
+  root: () => 0,
+  hasOneRoot: false,
   leafValue: (tree, node) => tree.body(node).trim(),
+  leafText: (tree, node) => tree.body(node).trim(),
+  scalarSort: () => undefined,
+  escape: undefined,
+  asSource: (comment) => ({ source: comment, holdsEntries: true }),
   commentText: (tree, node) => foldBlanks(tree.body(node).replace(/^\//, '')),
   separator: '',
   foldsCase: true,

@@ -126,7 +126,7 @@ export class IniScanner {
     if (this.section < 0) return
     const { tree, source } = this
     const last = tree.length - 1
-    const textEnd = (last > this.section ? tree.end[last] : tree.bodyStart[this.section]) ?? 0
+    const textEnd = last > this.section ? tree.end(last) : tree.bodyStart(this.section)
     const end = Math.min(before, afterLineEnd(source, lineEnd(source, textEnd)))
     tree.close(this.section, end, end)
     this.section = -1

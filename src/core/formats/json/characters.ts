@@ -1,5 +1,6 @@
 /** Code units of JSON's grammar. */
 export const QUOTE = 34
+export const APOSTROPHE = 39
 export const COMMA = 44
 export const DIGIT_0 = 48
 export const DIGIT_9 = 57

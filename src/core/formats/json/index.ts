@@ -2,7 +2,10 @@ import { foldBlanks } from '../../document/characters.ts'
 import { Kind } from '../../document/kind.ts'
 import type { Problem } from '../../document/problem.ts'
 import type { Tree } from '../../document/tree.ts'
-import type { DialectReader, DialectSettings, Format, LaxTrait } from '../format.ts'
+import type { ReadBefore } from '../../document/shared/read-after.ts'
+import { firstOfKinds, VALUES } from '../doc.ts'
+import type { DialectReader, DialectSettings, Format, LaxTrait, ScalarSort } from '../format.ts'
+import { APOSTROPHE, QUOTE } from './characters.ts'
 import { decodeString } from './decode.ts'
 import type { JsonDialect } from './dialect.ts'
 import { canonicalNumber } from './number.ts'
@@ -31,13 +34,30 @@ function laxTraits(scanner: JsonScanner): LaxTrait[] {
 /** The decoded value of a scalar with its type before it, so that `1` and `"1"` differ. */
 function scalarValue(tree: Tree, node: number): string {
   const raw = tree.body(node)
-  const first = tree.source.charCodeAt(tree.start[node] ?? 0)
-  if (first === 34 || first === 39) return `"${decodeString(raw).trim()}`
+  if (isString(tree, node)) return `"${decodeString(raw).trim()}`
   return /^[-+.0-9]/.test(raw) ? canonicalNumber(raw) : raw
 }
 
-function scan(source: string, json5: boolean, like?: Tree): JsonScanner {
-  const scanner = new JsonScanner(source, json5, like)
+function isString(tree: Tree, node: number): boolean {
+  const first = tree.source.charCodeAt(tree.start(node))
+  return first === QUOTE || first === APOSTROPHE
+}
+
+function scalarSort(tree: Tree, node: number): ScalarSort {
+  if (isString(tree, node)) return 'string'
+  const first = tree.source.charAt(tree.start(node))
+  if (first === 't' || first === 'f') return 'boolean'
+  return first === 'n' ? 'null' : 'number'
+}
+
+/** A character as JSON can write it in ASCII. */
+function escape(character: string): string {
+  const units = Array.from({ length: character.length }, (_, i) => character.charCodeAt(i))
+  return units.map((unit) => `\\u${unit.toString(16).padStart(4, '0')}`).join('')
+}
+
+function scan(source: string, json5: boolean, before?: ReadBefore): JsonScanner {
+  const scanner = new JsonScanner(source, json5, before)
   scanner.read()
   return scanner
 }
@@ -65,9 +85,12 @@ function reader(vanilla: readonly string[], settings: DialectSettings = {}): Dia
   if (settings.json !== undefined) return readerOf(settings.json)
   let json5: boolean | undefined
   return {
-    read(source, like) {
-      const isStrict = like !== undefined && like.problems.length === 0 && like.lax.length === 0
-      let scanner = scan(source, false, isStrict ? like.tree : undefined)
+    read(source, before) {
+      const isStrict = before?.result.problems.length === 0 && before.result.lax.length === 0
+      const known = isStrict
+        ? { tree: before.result.tree, thresholds: before.thresholds }
+        : undefined
+      let scanner = scan(source, false, known)
       if (scanner.problems.length > 0 && (json5 ??= vanilla.some(isJson5)))
         scanner = scan(source, true)
       return { tree: scanner.tree, problems: scanner.problems, lax: laxTraits(scanner) }
@@ -81,11 +104,21 @@ export const json: Format = {
   read: (source, vanilla = []) => reader(vanilla).read(source),
   reader,
   nodeName(tree, node) {
-    if (tree.kind[node] !== Kind.Member) return ''
-    const name = tree.source.slice(tree.start[node], tree.nameEnd[node])
+    if (tree.kind(node) !== Kind.Member) return ''
+    const name = tree.source.slice(tree.start(node), tree.nameEnd(node))
     return /^["']/.test(name) ? decodeString(name.slice(1, -1)) : name
   },
+  root: (tree) => firstOfKinds(tree, 0, VALUES),
+  hasOneRoot: true,
   leafValue: scalarValue,
+  leafText: (tree, node) =>
+    isString(tree, node) ? decodeString(tree.body(node)).trim() : tree.body(node),
+  scalarSort,
+  escape,
+  asSource: (comment, among) =>
+    among === Kind.Member
+      ? { source: `{${comment}}`, holdsEntries: true }
+      : { source: comment, holdsEntries: false },
   commentText: (tree, node) => foldBlanks(tree.body(node).replace(/^\s*\*/gm, '')),
   separator: ',',
   foldsCase: false,

@@ -13,13 +13,15 @@
  * A comma that is missing is reported and read over; at other errors it stops, since what follows would
  * be guesswork.
  */
-import { Echo, nodesAfter } from '../../document/echo.ts'
-import { isBlank } from '../../document/characters.ts'
+import { isBlank, skipBlanks } from '../../document/characters.ts'
 import { Kind } from '../../document/kind.ts'
 import { MAX_DEPTH, MAX_PROBLEMS } from '../../document/limits.ts'
 import type { Problem } from '../../document/problem.ts'
+import type { ReadBefore } from '../../document/shared/read-after.ts'
+import { ReadAfter } from '../../document/shared/read-after.ts'
 import { Tree } from '../../document/tree.ts'
 import {
+  APOSTROPHE,
   BACKSLASH,
   CLOSE_BRACE,
   CLOSE_BRACKET,
@@ -29,10 +31,9 @@ import {
   OPEN_BRACKET,
   QUOTE,
 } from './characters.ts'
-import { Last, PlainReader, plainWordEnd } from './plain.ts'
+import { plainStringEnd, plainWordEnd } from './plain.ts'
 import { jsonProblems } from './problems.ts'
 
-const APOSTROPHE = 39
 const SLASH = 47
 const STAR = 42
 
@@ -47,6 +48,15 @@ const WORD = /[^\s,:[\]{}"/]+/y
 const OPEN = new Int32Array(MAX_DEPTH + 1)
 /** The member that each open container is the value of, or -1. */
 const MEMBER = new Int32Array(MAX_DEPTH + 1)
+/** What was read last in each open container. */
+const LAST = new Uint8Array(MAX_DEPTH + 1)
+
+/** What the last thing read in an open container was. */
+enum Last {
+  Opening,
+  Item,
+  Comma,
+}
 
 export class JsonScanner {
   readonly tree: Tree
@@ -60,27 +70,23 @@ export class JsonScanner {
   private readonly end: number
   private readonly open = OPEN
   private readonly member = MEMBER
-  private readonly last: Last[] = []
-  private readonly plain: PlainReader
-  private readonly echo: Echo | undefined
+  private readonly last = LAST
+  private readonly after: ReadAfter | undefined
   private depth = 0
-  /** The member whose name was just read and whose value comes next, or -1. */
-  private awaiting = -1
   private itemEnd = 0
   private commaAt = 0
   private stopped = false
 
-  /** @param like the tree of another document that is strict JSON */
+  /** @param before another document that is strict JSON */
   constructor(
     source: string,
     private readonly json5: boolean,
-    like?: Tree,
+    before?: ReadBefore,
   ) {
     this.source = source
     this.end = source.length
-    this.tree = new Tree(source, nodesAfter(like, source))
-    this.plain = new PlainReader(this.tree, this.open, this.member)
-    if (like !== undefined) this.echo = new Echo(like, this.tree)
+    this.tree = new Tree(source, before?.tree.length)
+    if (before !== undefined) this.after = new ReadAfter(before, this.tree)
   }
 
   /** Reads the whole source into `tree`; what is wrong is in `problems`. */
@@ -89,7 +95,7 @@ export class JsonScanner {
     let at = this.trivia(0)
     if (at >= this.end && !this.stopped)
       this.report(jsonProblems.empty({ start: 0, end: Math.min(1, this.end) }))
-    else if (!this.stopped) at = this.value(at)
+    else if (!this.stopped) at = this.value(at, -1)
     while (this.depth > 0 && !this.stopped) at = this.step(at)
     if (!this.stopped) {
       at = this.trivia(at)
@@ -139,31 +145,21 @@ export class JsonScanner {
       this.report(jsonProblems.missingComma(this.found(at), { start: at, end: at + 1 }, after))
       if (this.stopped) return this.end
     }
-    const echoed = this.echo?.take(at, this.depth) ?? -1
-    if (echoed >= 0) {
-      this.finishItem(-1, echoed)
-      return echoed
+    const copied = this.after?.copyAt(at, this.depth) ?? -1
+    if (copied >= 0) {
+      this.finishItem(-1, copied)
+      return copied
     }
-    const plain = this.plainAt(at)
-    if (plain > at) return plain
-    return isObject ? this.memberAt(at) : this.value(at)
+    return isObject ? this.memberAt(at) : this.value(at, -1)
   }
 
-  /** Reads on from an item as long as all is plain; gives the offset after it. */
-  private plainAt(at: number): number {
-    if (this.echo?.awaits(this.depth) === true) return at
-    const { plain } = this
-    const after = plain.read(at, this.depth, this.echo === undefined ? 1 : this.depth)
-    if (after === at) return at
-    this.depth = plain.depth
-    this.last[this.depth - 1] = plain.last
-    this.itemEnd = plain.itemEnd
-    this.commaAt = plain.commaAt
-    return after
+  /** The innermost open container. */
+  private top(): number {
+    return this.open[this.depth - 1] ?? -1
   }
 
   private topIsObject(): boolean {
-    return this.tree.kind[this.open[this.depth - 1] ?? 0] === Kind.Object
+    return this.tree.kind(this.top()) === Kind.Object
   }
 
   private close(at: number, code: number, isObject: boolean): number {
@@ -178,8 +174,8 @@ export class JsonScanner {
   }
 
   private closeTop(bodyEnd: number, end: number): void {
+    this.tree.close(this.top(), bodyEnd, end)
     this.depth--
-    this.tree.close(this.open[this.depth] ?? 0, bodyEnd, end)
     this.finishItem(this.member[this.depth] ?? -1, end)
   }
 
@@ -191,7 +187,7 @@ export class JsonScanner {
   }
 
   private unclosed(at: number, found: string): number {
-    const start = this.tree.start[this.open[this.depth - 1] ?? 0] ?? 0
+    const start = this.tree.start(this.top())
     const what = this.source.charAt(start)
     const noticed = { start: at, end: at + 1 }
     return this.fail(jsonProblems.unclosed(what, { start, end: start + 1 }, noticed, found))
@@ -207,13 +203,20 @@ export class JsonScanner {
     }
     const valueAt = this.trivia(colon + 1, false)
     if (this.stopped) return this.end
-    this.awaiting = this.tree.open(Kind.Member, at, nameEnd, valueAt)
-    return this.value(valueAt)
+    const code = valueAt < this.end ? this.source.charCodeAt(valueAt) : 0
+    if (code === OPEN_BRACE || code === OPEN_BRACKET)
+      return this.value(valueAt, this.tree.open(Kind.Member, at, nameEnd, valueAt))
+    const end = this.scalarEnd(valueAt, code)
+    if (this.stopped) return this.end
+    const quote = this.isQuote(code) ? 1 : 0
+    this.tree.scalarMember(at, nameEnd, valueAt, valueAt + quote, end - quote, end)
+    this.finishItem(-1, end)
+    return end
   }
 
   /** The end of the name at `at`. */
   private name(at: number): number {
-    if (this.isQuote(at)) return this.string(at)
+    if (this.isQuote(at < this.end ? this.source.charCodeAt(at) : 0)) return this.string(at)
     IDENTIFIER.lastIndex = at
     const identifier = this.json5 ? IDENTIFIER.exec(this.source)?.[0] : undefined
     if (identifier === undefined) {
@@ -223,8 +226,7 @@ export class JsonScanner {
     return at + identifier.length
   }
 
-  private isQuote(at: number): boolean {
-    const code = this.source.charCodeAt(at)
+  private isQuote(code: number): boolean {
     return code === QUOTE || (this.json5 && code === APOSTROPHE)
   }
 
@@ -232,38 +234,31 @@ export class JsonScanner {
     if (this.firstJson5 < 0) this.firstJson5 = at
   }
 
-  private value(at: number): number {
+  /** Reads a value, of a container only its opening; `member` is what it is the value of, or -1. */
+  private value(at: number, member: number): number {
     const code = at < this.end ? this.source.charCodeAt(at) : 0
-    if (code === OPEN_BRACE) return this.openContainer(Kind.Object, at)
-    if (code === OPEN_BRACKET) return this.openContainer(Kind.Array, at)
-    if (code === QUOTE || (this.json5 && code === APOSTROPHE)) {
-      const end = this.string(at)
-      return this.scalar(at, end, at + 1, end - 1)
-    }
-    const end = this.word(at)
-    return this.scalar(at, end, at, end)
-  }
-
-  private scalar(start: number, end: number, bodyStart: number, bodyEnd: number): number {
-    const member = this.awaiting
-    this.awaiting = -1
-    if (this.stopped) {
-      if (member >= 0) this.tree.close(member, this.end, this.end)
-      return this.end
-    }
-    this.tree.add(Kind.Scalar, start, start, bodyStart, bodyEnd, end)
+    if (code === OPEN_BRACE) return this.openContainer(Kind.Object, at, member)
+    if (code === OPEN_BRACKET) return this.openContainer(Kind.Array, at, member)
+    const end = this.scalarEnd(at, code)
+    if (this.stopped) return this.end
+    const quote = this.isQuote(code) ? 1 : 0
+    this.tree.add(Kind.Scalar, at, at, at + quote, end - quote, end)
     this.finishItem(member, end)
     return end
   }
 
-  private openContainer(kind: Kind, at: number): number {
+  /** The end of the string, number or word that begins at `at` with a code unit. */
+  private scalarEnd(at: number, code: number): number {
+    return this.isQuote(code) ? this.string(at) : this.word(at)
+  }
+
+  private openContainer(kind: Kind, at: number, member: number): number {
     if (this.depth >= MAX_DEPTH) {
       return this.fail(jsonProblems.tooDeep(MAX_DEPTH, { start: at, end: at + 1 }))
     }
     this.open[this.depth] = this.tree.open(kind, at, at, at + 1)
-    this.member[this.depth] = this.awaiting
+    this.member[this.depth] = member
     this.last[this.depth] = Last.Opening
-    this.awaiting = -1
     this.depth++
     return at + 1
   }
@@ -271,6 +266,8 @@ export class JsonScanner {
   /** The offset after the string that opens at `at`; its inside is checked. */
   private string(open: number): number {
     const { source, end } = this
+    const plain = plainStringEnd(source, open, end)
+    if (plain >= 0) return plain
     const quote = source.charCodeAt(open)
     if (quote === APOSTROPHE) this.meetJson5(open)
     let at = open + 1
@@ -325,7 +322,7 @@ export class JsonScanner {
   /** Skips blanks and comments; comments become nodes unless they stand inside a member (`keep` false). */
   private trivia(from: number, keep = true): number {
     const { source, end } = this
-    let at = from
+    let at = skipBlanks(source, from, end)
     while (at < end) {
       const code = source.charCodeAt(at)
       if (isBlank(code)) at++

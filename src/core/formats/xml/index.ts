@@ -1,54 +1,68 @@
 import { foldBlanks } from '../../document/characters.ts'
 import { Kind } from '../../document/kind.ts'
 import type { Tree } from '../../document/tree.ts'
-import type { Format, Reading } from '../format.ts'
+import { firstOfKinds } from '../doc.ts'
+import type { Format, ParseResult, ReadSource } from '../format.ts'
 import { decodeAttribute, decodeText } from './decode.ts'
 import { XmlScanner } from './scanner.ts'
 
 function nodeName(tree: Tree, node: number): string {
-  const start = tree.start[node] ?? 0
-  switch (tree.kind[node]) {
+  const start = tree.start(node)
+  switch (tree.kind(node)) {
     case Kind.Element:
-      return tree.source.slice(start + 1, tree.nameEnd[node])
+      return tree.source.slice(start + 1, tree.nameEnd(node))
     case Kind.Attribute:
-      return tree.source.slice(start, tree.nameEnd[node])
+      return tree.source.slice(start, tree.nameEnd(node))
     case Kind.Instruction:
-      return tree.source.slice(start + 1, tree.nameEnd[node])
+      return tree.source.slice(start + 1, tree.nameEnd(node))
     default:
       return ''
   }
 }
 
-function read(source: string, like?: Reading): Reading {
-  const scanner = new XmlScanner(
-    source,
-    like === undefined || hasDoctype(like) ? undefined : like.tree,
-  )
+function read(source: string, before?: ReadSource): ParseResult {
+  const isKnown = before?.result.problems.length === 0 && !hasDoctype(before.result.tree)
+  const known = isKnown ? { tree: before.result.tree, thresholds: before.thresholds } : undefined
+  const scanner = new XmlScanner(source, known)
   scanner.read()
   return { tree: scanner.tree, problems: scanner.problems, lax: [] }
 }
 
 /** Whether entities may have been declared, so that the same text may be right in one document alone. */
-function hasDoctype({ tree }: Reading): boolean {
-  const stop = tree.next[0] ?? 0
-  for (let node = 1; node < stop; node = tree.next[node] ?? stop) {
-    if (tree.source.startsWith('<!', tree.start[node]) && tree.kind[node] !== Kind.Comment)
+function hasDoctype(tree: Tree): boolean {
+  const stop = tree.next(0)
+  for (let node = 1; node < stop; node = tree.next(node))
+    if (tree.source.startsWith('<!', tree.start(node)) && tree.kind(node) !== Kind.Comment)
       return true
-  }
   return false
 }
+
+function leafValue(tree: Tree, node: number): string {
+  const raw = tree.body(node)
+  if (tree.kind(node) === Kind.Attribute) return decodeAttribute(raw).trim()
+  if (tree.kind(node) === Kind.Instruction) return foldBlanks(raw)
+  return decodeText(raw).trim()
+}
+
+/** A character as a reference to it. */
+function escape(character: string): string {
+  return `&#x${(character.codePointAt(0) ?? 0).toString(16).toUpperCase()};`
+}
+
+const ELEMENTS = new Set([Kind.Element])
 
 export const xml: Format = {
   name: 'xml',
   read: (source) => read(source),
   reader: () => ({ read, dialect: '' }),
   nodeName,
-  leafValue(tree, node) {
-    const raw = tree.body(node)
-    if (tree.kind[node] === Kind.Attribute) return decodeAttribute(raw).trim()
-    if (tree.kind[node] === Kind.Instruction) return foldBlanks(raw)
-    return decodeText(raw).trim()
-  },
+  root: (tree) => firstOfKinds(tree, 0, ELEMENTS),
+  hasOneRoot: true,
+  leafValue,
+  leafText: leafValue,
+  scalarSort: () => undefined,
+  escape,
+  asSource: (comment) => ({ source: comment, holdsEntries: false }),
   commentText: (tree, node) => foldBlanks(tree.body(node)),
   separator: '',
   foldsCase: false,

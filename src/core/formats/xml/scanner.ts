@@ -9,11 +9,12 @@
  *
  * It reports what is wrong and reads on where it can, so that one run tells all that can be told apart.
  */
-import { Echo, nodesAfter } from '../../document/echo.ts'
 import { isBlank, skipBlanks, SPACE } from '../../document/characters.ts'
 import { Kind } from '../../document/kind.ts'
 import type { Problem, Span } from '../../document/problem.ts'
 import { MAX_DEPTH, MAX_PROBLEMS } from '../../document/limits.ts'
+import type { ReadBefore } from '../../document/shared/read-after.ts'
+import { ReadAfter } from '../../document/shared/read-after.ts'
 import { Tree } from '../../document/tree.ts'
 import { XmlCharacters } from './characters.ts'
 import { DECLARATION, declaredEntities, doctypeEnd } from './grammar.ts'
@@ -42,7 +43,7 @@ export class XmlScanner {
   readonly problems: Problem[] = []
   private readonly source: string
   private readonly characters: XmlCharacters
-  private readonly echo: Echo | undefined
+  private readonly after: ReadAfter | undefined
   private readonly end: number
   private readonly open = OPEN
   private depth = 0
@@ -53,12 +54,12 @@ export class XmlScanner {
   private textSolid = false
   private stopped = false
 
-  /** @param like the tree of another document, read without a problem and without a DOCTYPE */
-  constructor(source: string, like?: Tree) {
+  /** @param before another document, read without a problem and without a DOCTYPE */
+  constructor(source: string, before?: ReadBefore) {
     this.source = source
     this.end = source.length
-    this.tree = new Tree(source, nodesAfter(like, source))
-    if (like !== undefined) this.echo = new Echo(like, this.tree)
+    this.tree = new Tree(source, before?.tree.length)
+    if (before !== undefined) this.after = new ReadAfter(before, this.tree)
     this.characters = new XmlCharacters(source, (problem) => {
       this.report(problem)
     })
@@ -143,8 +144,8 @@ export class XmlScanner {
   private openTag(at: number): number {
     const { source, tree } = this
     this.flushText(at)
-    const echoed = this.echoed(at)
-    if (echoed > at) return echoed
+    const copied = this.copiedAt(at)
+    if (copied > at) return copied
     const nameEnd = skipName(source, at + 1, this.end)
     if (this.depth === 0) this.checkRoot(at, nameEnd)
     if (this.depth >= MAX_DEPTH) {
@@ -156,7 +157,7 @@ export class XmlScanner {
     this.open[this.depth++] = node
     const tagEnd = this.attributes(node, nameEnd)
     this.textStart = tagEnd
-    tree.bodyStart[node] = tagEnd
+    tree.begin(node, tagEnd)
     if (source.charCodeAt(tagEnd - 2) === SLASH && source.charCodeAt(tagEnd - 1) === GREATER) {
       this.closeTop(tagEnd, tagEnd)
     }
@@ -164,9 +165,9 @@ export class XmlScanner {
   }
 
   /** The offset after an element that was copied, or -1; declared entities would make two texts differ. */
-  private echoed(at: number): number {
-    if (this.echo === undefined || this.hasDoctype) return -1
-    const after = this.echo.take(at, this.depth)
+  private copiedAt(at: number): number {
+    if (this.after === undefined || this.hasDoctype) return -1
+    const after = this.after.copyAt(at, this.depth)
     if (after < 0) return -1
     this.textStart = after
     return after
@@ -175,8 +176,8 @@ export class XmlScanner {
   private checkRoot(at: number, nameEnd: number): void {
     if (this.root >= 0) {
       const first = {
-        start: this.tree.start[this.root] ?? 0,
-        end: this.tree.nameEnd[this.root] ?? 0,
+        start: this.tree.start(this.root),
+        end: this.tree.nameEnd(this.root),
       }
       const name = this.source.slice(at + 1, nameEnd)
       this.report(xmlProblems.secondRoot(name, { start: at, end: nameEnd }, first))
@@ -253,11 +254,11 @@ export class XmlScanner {
 
   private checkPairwise(node: number, attribute: number): void {
     const { tree, source } = this
-    const start = tree.start[attribute] ?? 0
-    const length = (tree.nameEnd[attribute] ?? 0) - start
+    const start = tree.start(attribute)
+    const length = tree.nameEnd(attribute) - start
     for (let other = node + 1; other < attribute; other++) {
-      const otherStart = tree.start[other] ?? 0
-      if ((tree.nameEnd[other] ?? 0) - otherStart !== length) continue
+      const otherStart = tree.start(other)
+      if (tree.nameEnd(other) - otherStart !== length) continue
       let same = true
       for (let i = 0; i < length && same; i++) {
         same = source.charCodeAt(start + i) === source.charCodeAt(otherStart + i)
@@ -282,8 +283,8 @@ export class XmlScanner {
 
   private duplicate(attribute: number, first: number): void {
     const span = (node: number): Span => ({
-      start: this.tree.start[node] ?? 0,
-      end: this.tree.nameEnd[node] ?? 0,
+      start: this.tree.start(node),
+      end: this.tree.nameEnd(node),
     })
     this.report(
       xmlProblems.duplicateAttribute(this.nameOf(attribute), span(attribute), span(first)),
@@ -295,7 +296,7 @@ export class XmlScanner {
     const { source, end } = this
     const next = at < end ? source.charCodeAt(at) : 0
     if (tell && (at >= end || next === LESS)) {
-      const span = { start: this.tree.start[node] ?? 0, end: this.tree.nameEnd[node] ?? 0 }
+      const span = { start: this.tree.start(node), end: this.tree.nameEnd(node) }
       this.report(xmlProblems.unclosedTag(this.nameOf(node), span))
     } else if (tell) {
       this.report(xmlProblems.badAttribute(this.nameOf(node), { start: at, end: at + 1 }))
@@ -308,10 +309,10 @@ export class XmlScanner {
 
   private nameOf(node: number): string {
     const { tree } = this
-    const start = tree.start[node] ?? 0
+    const start = tree.start(node)
     return this.source.slice(
-      tree.kind[node] === Kind.Element ? start + 1 : start,
-      tree.nameEnd[node],
+      tree.kind(node) === Kind.Element ? start + 1 : start,
+      tree.nameEnd(node),
     )
   }
 
@@ -328,7 +329,7 @@ export class XmlScanner {
       this.report(
         xmlProblems.unclosedTag('/' + source.slice(at + 2, nameEnd), { start: at, end: nameEnd }),
       )
-    if (this.depth > 0 && this.isNamed(this.open[this.depth - 1] ?? 0, at + 2, nameEnd)) {
+    if (this.depth > 0 && this.isNamed(this.top(), at + 2, nameEnd)) {
       this.closeTop(at, after)
     } else this.mismatch(at, nameEnd, after)
     this.textStart = after
@@ -339,9 +340,9 @@ export class XmlScanner {
   private plainClose(at: number): number {
     if (this.depth === 0) return at
     const { source, tree } = this
-    const node = this.open[this.depth - 1] ?? 0
-    const from = (tree.start[node] ?? 0) + 1
-    const length = (tree.nameEnd[node] ?? 0) - from
+    const node = this.top()
+    const from = tree.start(node) + 1
+    const length = tree.nameEnd(node) - from
     const close = at + 2 + length
     if (close >= this.end || source.charCodeAt(close) !== GREATER) return at
     for (let i = 0; i < length; i++)
@@ -353,8 +354,8 @@ export class XmlScanner {
   }
 
   private isNamed(node: number, from: number, to: number): boolean {
-    const start = (this.tree.start[node] ?? 0) + 1
-    if ((this.tree.nameEnd[node] ?? 0) - start !== to - from) return false
+    const start = this.tree.start(node) + 1
+    if (this.tree.nameEnd(node) - start !== to - from) return false
     for (let i = 0; i < to - from; i++) {
       if (this.source.charCodeAt(start + i) !== this.source.charCodeAt(from + i)) return false
     }
@@ -365,9 +366,9 @@ export class XmlScanner {
   private mismatch(at: number, nameEnd: number, after: number): void {
     const name = this.source.slice(at + 2, nameEnd)
     let level = this.depth - 1
-    while (level >= 0 && !this.isNamed(this.open[level] ?? 0, at + 2, nameEnd)) level--
+    while (level >= 0 && !this.isNamed(this.open[level] ?? -1, at + 2, nameEnd)) level--
     if (level < 0) {
-      const top = this.depth > 0 ? this.nameOf(this.open[this.depth - 1] ?? 0) : undefined
+      const top = this.depth > 0 ? this.nameOf(this.top()) : undefined
       this.report(xmlProblems.strayClose(name, { start: at, end: nameEnd }, top))
       return
     }
@@ -379,14 +380,19 @@ export class XmlScanner {
   }
 
   private unclosed(noticed: Span, found: string): void {
-    const node = this.open[this.depth - 1] ?? 0
-    const span = { start: this.tree.start[node] ?? 0, end: this.tree.nameEnd[node] ?? 0 }
+    const node = this.top()
+    const span = { start: this.tree.start(node), end: this.tree.nameEnd(node) }
     this.report(xmlProblems.unclosedElement(this.nameOf(node), span, noticed, found))
   }
 
+  /** The innermost open element. */
+  private top(): number {
+    return this.open[this.depth - 1] ?? -1
+  }
+
   private closeTop(bodyEnd: number, end: number): void {
+    this.tree.close(this.top(), bodyEnd, end)
     this.depth--
-    this.tree.close(this.open[this.depth] ?? 0, bodyEnd, end)
   }
 
   // Comments, CDATA, instructions, DOCTYPE
