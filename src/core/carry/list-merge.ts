@@ -9,8 +9,8 @@ import { ListForm } from './list-form.ts'
 import { ListFrame } from './list-frame.ts'
 import { ListTeller } from './list-teller.ts'
 import type { ListInput, MergeContext } from './context.ts'
-import type { ResultOrder } from './order.ts'
-import { movesRuns, resultOrder } from './order.ts'
+import type { Moves, ResultOrder } from './order.ts'
+import { movesOf, movesRuns, resultOrder } from './order.ts'
 import type { Nodes } from './recorder.ts'
 import { UnitWriter } from './unit-writer.ts'
 
@@ -21,6 +21,7 @@ import { UnitWriter } from './unit-writer.ts'
 export class ListMerge {
   private readonly entries: Entries
   private readonly input: ListInput
+  private readonly moves: Moves
 
   constructor(
     private readonly merge: MergeContext,
@@ -30,14 +31,19 @@ export class ListMerge {
     const isDocument = kind === Kind.Document && merge.docs[MINE].format.hasOneRoot
     const scope = { place: where.place, isDocument, identities: merge.options.identities }
     const matching = matchUnits(merge.docs, given.lists, scope)
+    const moves = movesOf(matching)
     // what moved past a run is told of each entry
-    const apart = movesRuns(matching) ? given.apart?.() : undefined
-    this.input = apart === undefined ? given : { ...given, lists: apart }
-    this.entries = new Entries(
-      apart === undefined ? matching : matchUnits(merge.docs, apart, scope),
-      this.input.lists,
-      where.key,
-    )
+    const apart = movesRuns(matching, moves) ? given.apart?.() : undefined
+    if (apart === undefined) {
+      this.input = given
+      this.moves = moves
+      this.entries = new Entries(matching, given.lists, where.key)
+      return
+    }
+    const each = matchUnits(merge.docs, apart, scope)
+    this.input = { ...given, lists: apart }
+    this.moves = movesOf(each)
+    this.entries = new Entries(each, apart, where.key)
   }
 
   run(): void {
@@ -72,7 +78,7 @@ export class ListMerge {
   private tellOrder(fates: Fates, tell: ListTeller): ResultOrder {
     tell.duplicates()
     const { entries } = this
-    const order = resultOrder(entries.matching, (cls) => fates.isInResult(cls))
+    const order = resultOrder(entries.matching, this.moves, (cls) => fates.isInResult(cls))
     if (this.isOrdered()) tell.moves(order.moved, order.clash)
     return order
   }

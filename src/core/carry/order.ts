@@ -1,6 +1,5 @@
 import type { Matching } from '../identity/matching.ts'
 import { longestIncreasing } from '../identity/sequence.ts'
-import type { Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
 
 /** In which order a container's entries stand in the result, and who moved which. */
@@ -11,6 +10,42 @@ export interface ResultOrder {
   clash: readonly number[]
 }
 
+/** What each side did to the order of the entries that all three documents have. */
+export interface Moves {
+  /** Whether new and mine have one order of them. */
+  agree: boolean
+  /** Whether a side re-ordered, and the entries that it must have moved. */
+  vanillaMoved: boolean
+  mineMoved: boolean
+  byVanilla: readonly number[]
+  byMine: readonly number[]
+}
+
+/** Compares the orders of the entries that all three documents have. */
+export function movesOf(matching: Matching): Moves {
+  const [old, fresh, mine] = triple((side) =>
+    matching.classOf[side].filter((cls) => isCommon(matching, cls)),
+  )
+  const countOf = (cls: number): number => matching.lists[OLD]?.count(matching.unit(OLD, cls)) ?? 1
+  const vanillaMoved = !sameSequence(old, fresh)
+  const mineMoved = !sameSequence(old, mine)
+  const agree = sameSequence(fresh, mine)
+  return {
+    agree,
+    vanillaMoved,
+    mineMoved,
+    byVanilla: vanillaMoved && !agree ? displaced(old, fresh, countOf) : [],
+    byMine: mineMoved ? displaced(old, mine, countOf) : [],
+  }
+}
+
+/** Whether a run of entries is among what a side moved: an entry that was renamed may have been moved past it. */
+export function movesRuns(matching: Matching, { byVanilla, byMine }: Moves): boolean {
+  const isRun = (cls: number): boolean =>
+    matching.lists[OLD]?.runOf(matching.unit(OLD, cls)) !== undefined
+  return byVanilla.some(isRun) || byMine.some(isRun)
+}
+
 /**
  * Mine's order is the ground; where only vanilla re-ordered, new's, with mine's own entries after the
  * neighbours they had. Then each run that only new has goes directly after its predecessor in new, or
@@ -18,19 +53,16 @@ export interface ResultOrder {
  *
  * @param inResult whether a class is in the result
  */
-export function resultOrder(matching: Matching, inResult: (cls: number) => boolean): ResultOrder {
-  const [old, fresh, mine] = commonSequences(matching)
-  const countOf = (cls: number): number => countIn(matching, cls)
-  const vanillaMoved = !sameSequence(old, fresh)
-  const mineMoved = !sameSequence(old, mine)
-  const agree = sameSequence(fresh, mine)
+export function resultOrder(
+  matching: Matching,
+  { agree, vanillaMoved, mineMoved, byVanilla, byMine }: Moves,
+  inResult: (cls: number) => boolean,
+): ResultOrder {
   const skeleton =
     vanillaMoved && !mineMoved
       ? inNewOrder(matching, inResult)
       : matching.classOf[MINE].filter(inResult)
   const moved = new Map<number, 'vanilla' | 'mine' | 'both'>()
-  const byMine = mineMoved ? displaced(old, mine, countOf) : []
-  const byVanilla = vanillaMoved && !agree ? displaced(old, fresh, countOf) : []
   for (const cls of byMine) moved.set(cls, agree ? 'both' : 'mine')
   if (!mineMoved) for (const cls of byVanilla) moved.set(cls, 'vanilla')
   return {
@@ -38,25 +70,6 @@ export function resultOrder(matching: Matching, inResult: (cls: number) => boole
     moved,
     clash: mineMoved ? byVanilla : [],
   }
-}
-
-/** Whether a run of entries is among what a side moved: an entry that was renamed may have been moved past it. */
-export function movesRuns(matching: Matching): boolean {
-  if (matching.renamed.size === 0) return false
-  const [old, fresh, mine] = commonSequences(matching)
-  const countOf = (cls: number): number => countIn(matching, cls)
-  const moved = [...displaced(old, fresh, countOf), ...displaced(old, mine, countOf)]
-  return moved.some((cls) => countOf(cls) > 1)
-}
-
-/** The entries that all three documents have, in the order of each. */
-function commonSequences(matching: Matching): Triple<number[]> {
-  return triple((side) => matching.classOf[side].filter((cls) => isCommon(matching, cls)))
-}
-
-/** How many entries a class that all documents have stands for. */
-function countIn(matching: Matching, cls: number): number {
-  return matching.lists[OLD]?.count(matching.unit(OLD, cls)) ?? 1
 }
 
 /** Whether a class is an entry that all three have; comments do not tell an order. */

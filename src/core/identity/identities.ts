@@ -3,15 +3,22 @@ import { Kind } from '../document/kind.ts'
 import type { Doc } from '../formats/doc.ts'
 import type { IdentityExpression } from './expression.ts'
 import { parseIdentity } from './expression.ts'
+import type { Found } from './finder.ts'
 import { inferIdentity } from './infer.ts'
 import { elementsNamed, nodesAt, placeOf, repeatedNames } from './place.ts'
+
+/** An identity that was chosen for a place, and the entries by it where it was inferred. */
+interface Chosen {
+  identity: IdentityExpression
+  perDocument: readonly Found[] | undefined
+}
 
 /**
  * The identities of one file, for each place: what the config says, else what is inferred from all
  * documents together, once, when it is first asked for.
  */
 export class Identities {
-  private readonly chosen = new Map<string, IdentityExpression | undefined>()
+  private readonly chosen = new Map<string, Chosen | undefined>()
   private readonly repeated = new Map<string, ReadonlySet<string>>()
 
   /** @param configured place (a key without identities) to identity, such as `find` to `@id` */
@@ -19,7 +26,8 @@ export class Identities {
     private readonly docs: readonly Doc[],
     private readonly configured: ReadonlyMap<string, string>,
   ) {
-    for (const [place, text] of configured) this.chosen.set(place, parseIdentity(text))
+    for (const [place, text] of configured)
+      this.chosen.set(place, { identity: parseIdentity(text), perDocument: undefined })
   }
 
   /** Whether the config names an identity for the elements `name` at `place`. */
@@ -48,11 +56,21 @@ export class Identities {
     )
   }
 
+  /**
+   * The entries of a document at a place by their identity, in their order, as far as it was inferred; of
+   * several containers' with one identity the last.
+   *
+   * @param place the entries' own: with their name, where they have one
+   */
+  entriesAt(place: string, doc: Doc): ReadonlyMap<string, number> | undefined {
+    return this.chosen.get(place)?.perDocument?.find((found) => found.doc === doc)?.nodes
+  }
+
   /** What was chosen so far: place to identity. */
   choices(): Map<string, string> {
     const choices = new Map<string, string>()
     for (const [place, chosen] of this.chosen)
-      if (chosen !== undefined) choices.set(detached(place), detached(chosen.text))
+      if (chosen !== undefined) choices.set(detached(place), detached(chosen.identity.text))
     return choices
   }
 
@@ -71,6 +89,6 @@ export class Identities {
       const found = groups()
       this.chosen.set(place, found.length === 0 ? undefined : inferIdentity(this.docs, found))
     }
-    return this.chosen.get(place)
+    return this.chosen.get(place)?.identity
   }
 }

@@ -19,6 +19,12 @@ import { Siblings } from './siblings.ts'
 /** So many entries are compared to see whether an identity finds the same ones again. */
 const SAMPLE = 40
 
+/** An identity, and the entries of each document that has any by it. */
+export interface Inferred {
+  identity: IdentityExpression
+  perDocument: readonly Found[]
+}
+
 /**
  * The identity that tells the entries of one place apart in all documents (DESIGN: present on every
  * sibling and unique among them). A few siblings without one, or with one that is taken, are put up
@@ -28,17 +34,16 @@ const SAMPLE = 40
 export function inferIdentity(
   docs: readonly Doc[],
   groups: readonly SiblingGroups[],
-): IdentityExpression | undefined {
+): Inferred | undefined {
   if (groups.every((inDocument) => inDocument.every((siblings) => siblings.length < 2)))
     return undefined
   const siblings = new Siblings(docs, groups)
   // most authors call it by a customary name, and then nothing else has to be looked at
   const judge = judging(siblings)
   const likely = bestOf(customaryCandidates(siblings), judge)
-  if (likely?.isSure === true) return likely.identity
+  if (likely?.isSure === true) return likely
   const singles = candidates(siblings)
-  const best = bestOf(singles, judge) ?? bestOf(pairsOf(singles, siblings), judge)
-  return best?.identity
+  return bestOf(singles, judge) ?? bestOf(pairsOf(singles, siblings), judge)
 }
 
 /** What speaks for each candidate, worked out once; undefined for one that does not tell entries apart. */
@@ -73,7 +78,7 @@ function isBetter(a: Judged, b: Judged): boolean {
 }
 
 /** An identity, and what speaks for it. */
-class Judged {
+class Judged implements Inferred {
   private known: number | undefined
 
   /**
@@ -85,7 +90,7 @@ class Judged {
     readonly identity: IdentityExpression,
     readonly order: number,
     private readonly most: number,
-    private readonly perDocument: readonly Found[],
+    readonly perDocument: readonly Found[],
     private readonly shared: readonly string[],
   ) {}
 

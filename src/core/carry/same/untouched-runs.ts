@@ -8,6 +8,7 @@ import type { Doc } from '../../formats/doc.ts'
 import type { IdentityExpression } from '../../identity/expression.ts'
 import { identityText } from '../../identity/expression.ts'
 import type { Identities } from '../../identity/identities.ts'
+import { placeOf } from '../../identity/place.ts'
 import type { SharedNodes } from './shared-nodes.ts'
 import { sharedNodes } from './shared-nodes.ts'
 
@@ -53,14 +54,30 @@ export class UntouchedRuns {
     if (ofNew === undefined || ofMine === undefined) return undefined
     const runs = this.sharedRuns(ofOld, [ofOld, ofNew, ofMine])
     if (runs.length === 0) return undefined
-    const identity =
-      kind === Kind.Element
-        ? this.identities.ofElements(place, old.name(first))
-        : this.identities.ofItems(place, old.kind(first) as Kind.Object) // entriesOf takes no others
-    if (identity === undefined) return undefined
-    const told = new ToldApart(this.docs, [ofOld, ofNew, ofMine], identity)
-    if (!told.areApart(runs)) return undefined
+    const byIdentity = this.entriesByIdentity(place, kind, first, [ofOld, ofNew, ofMine])
+    if (byIdentity === undefined || !areInOrder(byIdentity)) return undefined
     return triple((side) => runs.map((run) => shifted(run, side)))
+  }
+
+  /** The entries of each document by their identity; undefined where one has none of its own. */
+  private entriesByIdentity(
+    place: string,
+    kind: Kind,
+    first: number,
+    all: Triple<Entries>,
+  ): Triple<ReadonlyMap<string, number>> | undefined {
+    const { docs, identities } = this
+    const old = docs[OLD]
+    const isNamed = kind === Kind.Element
+    const identity = isNamed
+      ? identities.ofElements(place, old.name(first))
+      : identities.ofItems(place, old.kind(first) as Kind.Object) // entriesOf takes no others
+    if (identity === undefined) return undefined
+    const at = isNamed ? placeOf(place, old.name(first)) : place
+    const found = triple(
+      (side) => identities.entriesAt(at, docs[side]) ?? entriesBy(docs[side], all[side], identity),
+    )
+    return SIDES.every((side) => areAllOwn(all[side], found[side])) ? found : undefined
   }
 
   /** What all three documents share, worked out when it is first asked for. */
@@ -105,9 +122,8 @@ export class UntouchedRuns {
 
 const NOWHERE: Triple<number> = [0, 0, 0]
 
-/** A run in old, by the ranks of its entries there, and where it stands in the others. */
+/** A run in old, and how much further on its nodes stand in the others. */
 interface Run extends EntryRun {
-  rank: number
   shifts: Triple<number>
 }
 
@@ -125,7 +141,7 @@ function inside(
   const count = stop - 1 - rank
   if (count < LEAST_RUN) return undefined
   const [from, last] = [old.nodes[rank] ?? -1, old.nodes[rank + count - 1] ?? -1]
-  return { first: from, last, count, rank, shifts }
+  return { first: from, last, count, shifts }
 }
 
 function shifted({ id, first, last, count, shifts }: Run, side: 0 | 1 | 2): EntryRun {
@@ -168,64 +184,40 @@ function entriesOf(
   return { nodes, isParted }
 }
 
-/** Tells whether an identity keeps the entries of runs apart from all others. */
-class ToldApart {
-  constructor(
-    private readonly docs: Triple<Doc>,
-    private readonly entries: Triple<Entries>,
-    private readonly identity: IdentityExpression,
-  ) {}
-
-  /**
-   * Whether in each document every entry has an identity of its own, none but a run's own entries have
-   * theirs, and all that are in old stand in its order.
-   */
-  areApart(runs: readonly Run[]): boolean {
-    const ranks = this.ranksInOld()
-    if (ranks === undefined) return false
-    const inRun = new Uint8Array(ranks.size)
-    for (const { rank, count } of runs) inRun.fill(1, rank, rank + count)
-    return SIDES.every((side) => side === OLD || this.isInOrder(side, runs, ranks, inRun))
+/** The entries of a container by an identity. */
+function entriesBy(
+  doc: Doc,
+  { nodes }: Entries,
+  identity: IdentityExpression,
+): ReadonlyMap<string, number> {
+  const found = new Map<string, number>()
+  for (const node of nodes) {
+    const value = identityText(doc, node, identity)
+    if (value !== undefined) found.set(value, node)
   }
+  return found
+}
 
-  private ranksInOld(): Map<string, number> | undefined {
-    const ranks = new Map<string, number>()
-    for (const node of this.entries[OLD].nodes) {
-      const value = identityText(this.docs[OLD], node, this.identity)
-      if (value === undefined || ranks.has(value)) return undefined
-      ranks.set(value, ranks.size)
-    }
-    return ranks
-  }
+/** Whether each entry of a container has an identity of its own. */
+function areAllOwn({ nodes }: Entries, found: ReadonlyMap<string, number>): boolean {
+  if (found.size !== nodes.length) return false
+  let at = 0
+  // of several containers at one place the map may hold another one's
+  for (const node of found.values()) if (node !== nodes[at++]) return false
+  return true
+}
 
-  private isInOrder(
-    side: 1 | 2,
-    runs: readonly Run[],
-    ranks: ReadonlyMap<string, number>,
-    inRun: Uint8Array,
-  ): boolean {
-    const { nodes } = this.entries[side]
-    const own = new Set<string>()
-    let next = 0
+/** Whether the entries of new and of mine that are in old stand in its order. */
+function areInOrder(byIdentity: Triple<ReadonlyMap<string, number>>): boolean {
+  const ranks = new Map<string, number>()
+  for (const value of byIdentity[OLD].keys()) ranks.set(value, ranks.size)
+  return ([NEW, MINE] as const).every((side) => {
     let last = -1
-    for (let at = 0; at < nodes.length; at++) {
-      const node = nodes[at] ?? -1
-      const run = runs[next]
-      if (run !== undefined && node === run.first + run.shifts[side]) {
-        if (run.rank <= last) return false
-        last = run.rank + run.count - 1
-        at += run.count - 1
-        next++
-        continue
-      }
-      const value = identityText(this.docs[side], node, this.identity)
-      if (value === undefined || own.has(value)) return false
-      own.add(value)
-      const rank = ranks.get(value)
-      if (rank === undefined) continue
-      if (rank <= last || inRun[rank] === 1) return false
-      last = rank
+    for (const value of byIdentity[side].keys()) {
+      const rank = ranks.get(value) ?? Infinity
+      if (rank <= last) return false
+      if (rank !== Infinity) last = rank
     }
-    return next === runs.length
-  }
+    return true
+  })
 }

@@ -48,10 +48,8 @@ const WORD = /[^\s,:[\]{}"/]+/y
 const OPEN = new Int32Array(MAX_DEPTH + 1)
 /** The member that each open container is the value of, or -1. */
 const MEMBER = new Int32Array(MAX_DEPTH + 1)
-/** What was read last in each open container. */
-const LAST = new Uint8Array(MAX_DEPTH + 1)
 
-/** What the last thing read in an open container was. */
+/** What the last thing read in the innermost open container was: one that was closed is an item of the one around. */
 enum Last {
   Opening,
   Item,
@@ -70,7 +68,8 @@ export class JsonScanner {
   private readonly end: number
   private readonly open = OPEN
   private readonly member = MEMBER
-  private readonly last = LAST
+  private last = Last.Opening
+  private inObject = false
   private readonly after: ReadAfter | undefined
   private depth = 0
   private itemEnd = 0
@@ -129,14 +128,13 @@ export class JsonScanner {
   private step(from: number): number {
     const at = this.trivia(from)
     if (this.stopped) return this.end
-    const isObject = this.topIsObject()
     if (at >= this.end) return this.unclosed(at, 'the end of the file')
     const code = this.source.charCodeAt(at)
-    const last = this.last[this.depth - 1]
-    if (code === CLOSE_BRACE || code === CLOSE_BRACKET) return this.close(at, code, isObject)
+    const { last, inObject } = this
+    if (code === CLOSE_BRACE || code === CLOSE_BRACKET) return this.close(at, code)
     if (code === COMMA) {
       if (last !== Last.Item) return this.fail(jsonProblems.strayComma({ start: at, end: at + 1 }))
-      this.last[this.depth - 1] = Last.Comma
+      this.last = Last.Comma
       this.commaAt = at
       return at + 1
     }
@@ -150,7 +148,7 @@ export class JsonScanner {
       this.finishItem(-1, copied)
       return copied
     }
-    return isObject ? this.memberAt(at) : this.value(at, -1)
+    return inObject ? this.memberAt(at) : this.value(at, -1)
   }
 
   /** The innermost open container. */
@@ -158,15 +156,11 @@ export class JsonScanner {
     return this.open[this.depth - 1] ?? -1
   }
 
-  private topIsObject(): boolean {
-    return this.tree.kind(this.top()) === Kind.Object
-  }
-
-  private close(at: number, code: number, isObject: boolean): number {
-    if ((code === CLOSE_BRACE) !== isObject) {
+  private close(at: number, code: number): number {
+    if ((code === CLOSE_BRACE) !== this.inObject) {
       return this.unclosed(at, this.source.charAt(at))
     }
-    if (this.last[this.depth - 1] === Last.Comma && this.firstTrailingComma < 0) {
+    if (this.last === Last.Comma && this.firstTrailingComma < 0) {
       this.firstTrailingComma = this.commaAt
     }
     this.closeTop(at, at + 1)
@@ -176,6 +170,7 @@ export class JsonScanner {
   private closeTop(bodyEnd: number, end: number): void {
     this.tree.close(this.top(), bodyEnd, end)
     this.depth--
+    this.inObject = this.depth > 0 && this.tree.kind(this.top()) === Kind.Object
     this.finishItem(this.member[this.depth] ?? -1, end)
   }
 
@@ -183,7 +178,7 @@ export class JsonScanner {
   private finishItem(member: number, end: number): void {
     if (member >= 0) this.tree.close(member, end, end)
     this.itemEnd = end
-    if (this.depth > 0) this.last[this.depth - 1] = Last.Item
+    this.last = Last.Item
   }
 
   private unclosed(at: number, found: string): number {
@@ -211,7 +206,7 @@ export class JsonScanner {
     const quote = this.isQuote(code) ? 1 : 0
     this.tree.scalarMember(at, nameEnd, valueAt, valueAt + quote, end - quote, end)
     this.finishItem(-1, end)
-    return end
+    return this.directComma(end)
   }
 
   /** The end of the name at `at`. */
@@ -244,7 +239,15 @@ export class JsonScanner {
     const quote = this.isQuote(code) ? 1 : 0
     this.tree.add(Kind.Scalar, at, at, at + quote, end - quote, end)
     this.finishItem(member, end)
-    return end
+    return this.directComma(end)
+  }
+
+  /** Takes a comma that stands directly behind an item, as most do, without a step of its own. */
+  private directComma(at: number): number {
+    if (this.depth === 0 || at >= this.end || this.source.charCodeAt(at) !== COMMA) return at
+    this.last = Last.Comma
+    this.commaAt = at
+    return at + 1
   }
 
   /** The end of the string, number or word that begins at `at` with a code unit. */
@@ -258,7 +261,8 @@ export class JsonScanner {
     }
     this.open[this.depth] = this.tree.open(kind, at, at, at + 1)
     this.member[this.depth] = member
-    this.last[this.depth] = Last.Opening
+    this.last = Last.Opening
+    this.inObject = kind === Kind.Object
     this.depth++
     return at + 1
   }
