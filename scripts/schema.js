@@ -54,10 +54,20 @@ async function load(path) {
   return import(location.href)
 }
 
+const isConfig = (file) => file === 'anagnosis.schema.json'
+
+/** Who reads a document has to put up with members that a later version adds; in the config they are slips. */
+function open({ jsonSchema }) {
+  if (jsonSchema.additionalProperties === false) delete jsonSchema.additionalProperties
+}
+
 let stale = 0
 for (const [file, [path, name, title]] of Object.entries(SCHEMAS)) {
   const module = await load(path)
-  const schema = { title, ...z.toJSONSchema(module[name]) }
+  const schema = {
+    title,
+    ...z.toJSONSchema(module[name], isConfig(file) ? {} : { override: open }),
+  }
   const text = `${JSON.stringify(schema, null, 2)}\n`
   const location = new URL(`../schema/${file}`, import.meta.url)
   const written = await readFile(location, 'utf8').catch(() => '')

@@ -107,7 +107,23 @@ function outPath(out: string | undefined, mine: string, dryRun: boolean): string
 /** The config is read with packages that no other call needs. */
 async function readConfigFile(path: string): Promise<Config> {
   const { readConfig } = await import('../workspace/config/config.ts')
-  return readConfig(path)
+  const config = await readConfig(path)
+  refuseSparse(config, path)
+  return config
+}
+
+/** A carry would bring every file of new into a folder that is to hold a few. */
+function refuseSparse({ variants = {} }: Config, path: string): void {
+  const sparse = Object.entries(variants).find(([, variant]) => variant.sparse === true)
+  if (sparse === undefined) return
+  throw new Failure(
+    'config/not-built',
+    `${path} says sparse: true of ${sparse[0]}, which carry cannot do yet`,
+    {
+      exit: EXIT.wrongCall,
+      hint: 'name a --config without it; then the result has all files of new, too',
+    },
+  )
 }
 
 function nextCommands(report: CarryReport, paths: CarryPaths, dryRun: boolean): string[] {

@@ -6,6 +6,10 @@ import { common, natural, problem, text } from './document-parts.ts'
 const position = z.strictObject({ line: z.int().positive(), column: z.int().positive() }).nullable()
 const types = z.strictObject({ old: text, new: text, mine: text })
 
+const cut = z
+  .partialRecord(z.enum(['old', 'new', 'mine', 'result']), natural)
+  .describe('how long values are that stand here by their beginning and end alone')
+
 const counts = z.strictObject({
   edits: natural.describe('rows of side mine'),
   vanillaChanges: natural.describe('rows of side vanilla'),
@@ -25,6 +29,7 @@ const change = z.strictObject({
   mine: text,
   result: text,
   types: types.optional().describe('the JSON types, where they differ'),
+  cut: cut.optional(),
 })
 
 const conflict = z.strictObject({
@@ -46,6 +51,7 @@ const conflict = z.strictObject({
   result: text,
   at: z.strictObject({ old: position, new: position, mine: position }),
   types: types.optional(),
+  cut: cut.optional(),
   together: z
     .array(z.string())
     .optional()

@@ -27,7 +27,7 @@ export function carryJson(report: CarryReport, next: readonly string[]): CarryDo
   }
 }
 
-/** A problem as JSON documents have it: the hint in the message, the shown line left out. */
+/** A problem as JSON documents have it: the shown line left out. */
 export function plainProblem({
   severity,
   code,
@@ -37,8 +37,7 @@ export function plainProblem({
   input,
   hint,
 }: LocatedProblem): CarryDocument['files'][number]['problems'][number] {
-  const said = hint === undefined ? message : `${message}; ${hint}`
-  return { severity, code, message: said, line, column, input }
+  return { severity, code, message, hint: hint ?? null, line, column, input }
 }
 
 /** What kept a command from its work, as its JSON document. */

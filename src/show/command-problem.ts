@@ -6,6 +6,7 @@ export function problemOf(
   code: string,
   message: string,
   path: string | null,
+  hint: string | null = null,
 ): CommandProblem {
-  return { severity, code, message, path, line: null, column: null, input: null }
+  return { severity, code, message, hint, path, line: null, column: null, input: null }
 }

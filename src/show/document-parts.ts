@@ -7,6 +7,7 @@ export const problem = z.strictObject({
   severity: z.enum(['error', 'warning', 'note']),
   code: z.string(),
   message: z.string(),
+  hint: text.describe('what was expected, or what to do'),
   line: z.int().positive().nullable(),
   column: z.int().positive().nullable(),
   input: z.enum(['old', 'new', 'mine']).nullable(),

@@ -1,21 +1,20 @@
-import { cp, mkdir, mkdtemp, readdir } from 'node:fs/promises'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
+import { readdir } from 'node:fs/promises'
 import { EXIT, Failure, systemFailure } from './failure.ts'
+import { DISK } from './io/disk.ts'
 import { shipped } from './shipped.ts'
 
 /** Writes the demo data into a folder that is new or empty, a temporary one by default; gives the folder. */
 export async function writeDemo(folder: string | undefined): Promise<string> {
-  const target = folder ?? (await mkdtemp(join(tmpdir(), 'saltlantern-')))
+  const target = folder ?? (await DISK.makeTemporary('saltlantern-'))
   try {
-    await mkdir(target, { recursive: true })
+    await DISK.makeFolder(target)
     if ((await readdir(target)).length > 0) {
       throw new Failure('demo/not-empty', `${target} is not empty`, {
         exit: EXIT.refused,
         hint: 'name a folder that is new or empty',
       })
     }
-    await cp(shipped('demo', 'data'), target, { recursive: true })
+    await DISK.copyFolder(shipped('demo', 'data'), target)
   } catch (error) {
     throw systemFailure(error, 'Writing the demo data into', target)
   }

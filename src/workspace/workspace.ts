@@ -3,6 +3,8 @@ import { dirname, join, resolve } from 'node:path'
 import type { Config } from './config/config.ts'
 import { readConfig } from './config/config.ts'
 import { EXIT, Failure, systemFailure } from './failure.ts'
+import type { Disk } from './io/disk.ts'
+import { DISK } from './io/disk.ts'
 import { CONFIG_NAME, STATE_NAME, StateLayout } from './state/layout.ts'
 import { Store } from './store/store.ts'
 
@@ -17,9 +19,10 @@ export class Workspace {
     /** Absolute. */
     readonly root: string,
     readonly config: Config,
+    readonly disk: Disk = DISK,
   ) {
     this.layout = new StateLayout(stateFolder(root, config))
-    this.store = new Store(this.layout)
+    this.store = new Store(this.layout, disk)
   }
 
   get variants(): Variant[] {

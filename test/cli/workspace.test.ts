@@ -258,7 +258,7 @@ describe('backup and overview', () => {
       wiped: [],
       agrees: true,
     })
-    expect(fine.next(0)).toBe('anagnosis whatsnew 4.1 4.2 --for old-harbour')
+    expect(fine.next[0]).toBe('anagnosis whatsnew 4.1 4.2 --for old-harbour')
     // an updater has put its own files in the place of two of ours
     for (const path of ['build.json', 'crew/roles.json'])
       cpSync(place.path(`vanilla-4.2/${path}`), place.path(`old-harbour/${path}`))

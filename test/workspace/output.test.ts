@@ -12,7 +12,7 @@ import { join } from 'node:path'
 import { expect, test } from 'vitest'
 import { carryPaths } from '../../src/workspace/carry/carry-paths.ts'
 import { Failure } from '../../src/workspace/failure.ts'
-import type { FileSystem } from '../../src/workspace/carry/output.ts'
+import type { DiskCalls } from '../../src/workspace/io/disk.ts'
 
 const CALLS = ['mkdirSync', 'openSync', 'writeSync', 'renameSync'] as const
 
@@ -35,7 +35,7 @@ function inputs(): {
 }
 
 /** A disk on which one call fails as on a full one, the nth time it is made and no other. */
-function failing(call: (typeof CALLS)[number], nth: number): FileSystem {
+function failing(call: (typeof CALLS)[number], nth: number): DiskCalls {
   let made = 0
   const fails = (...args: unknown[]): unknown => {
     if (++made !== nth) return (fs[call] as (...all: unknown[]) => unknown)(...args) // the call it stands for

@@ -41,7 +41,7 @@ export default class Backup extends WorkspaceCommand {
       try {
         done.made.push(await makeBackup(workspace, variant, { now: new Date(), progress, signal }))
         if (flags.keep !== undefined)
-          done.thinned.push(...(await thinBackups(workspace.layout, variant.name, flags.keep)))
+          done.thinned.push(...(await thinBackups(workspace, variant.name, flags.keep)))
       } catch (error) {
         // the others are backed up all the same
         const failure = asFailure(error)

@@ -1,5 +1,7 @@
 import { createHash } from 'node:crypto'
 import { detached } from '../document/characters.ts'
+import type { Cut } from './cut-value.ts'
+import { cutValues } from './cut-value.ts'
 import type { Position } from '../document/line-map.ts'
 import type { Severity, Span } from '../document/problem.ts'
 
@@ -37,6 +39,7 @@ export interface Change extends Values {
   /** The rule or decision that made the result, where one did. */
   by?: string
   types?: Types
+  cut?: Cut
   /** Where it stands, for the one key that is to be explained. */
   at?: Record<InputName, Position | null>
 }
@@ -54,6 +57,7 @@ export interface Conflict extends Values {
   id: string
   at: Record<InputName, Position | null>
   types?: Types
+  cut?: Cut
   /** The keys that are one question with this one, itself among them. */
   together?: readonly string[]
   /** Of an entry that one side dropped: what the other changed in it, for people. */
@@ -130,8 +134,10 @@ export class Ledger {
     detach(row)
     for (const inner of row.inside ?? []) {
       inner.path = detached(inner.path)
-      inner.from = detachedValue(inner.from)
-      inner.to = detachedValue(inner.to)
+      const values = { old: inner.from, new: inner.to, mine: null, result: null }
+      cutValues(values)
+      inner.from = detachedValue(values.old)
+      inner.to = detachedValue(values.new)
     }
     this.conflicts.push(row)
   }
@@ -147,7 +153,9 @@ export class Ledger {
 }
 
 /** Lets a row outlive the sources that its texts were cut from. */
-function detach(row: Values & { key: string; was?: string }): void {
+function detach(row: Values & { key: string; was?: string; cut?: Cut }): void {
+  const cut = cutValues(row)
+  if (cut !== undefined) row.cut = cut
   const { old, new: fresh, mine, result } = row
   row.key = detached(row.key)
   if (row.was !== undefined) row.was = detached(row.was)

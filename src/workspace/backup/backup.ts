@@ -1,10 +1,11 @@
-import { copyFile, mkdir, readlink, rename, rm, stat, symlink, utimes } from 'node:fs/promises'
+import { readlink, stat } from 'node:fs/promises'
 import { dirname, join } from 'node:path'
 import { z } from 'zod'
 import { readdirSync } from 'node:fs'
 import type { Backup, BackupMade } from '../../core/facts/backup.ts'
 import { systemFailure } from '../failure.ts'
-import { withLock } from '../state/lock.ts'
+import type { Disk } from '../io/disk.ts'
+import { withLock } from '../io/lock.ts'
 import { readState, writeState } from '../state/state-file.ts'
 import type { StateLayout } from '../state/layout.ts'
 import { readTree } from '../tree.ts'
@@ -38,53 +39,65 @@ export async function makeBackup(
   options: BackupOptions,
 ): Promise<BackupMade> {
   await requireFolder(variant)
-  const { layout } = workspace
-  return withLock(layout.root, async () => {
-    const name = await freeName(layout, variant.name, options.now)
-    const incoming = layout.backup(`.incoming-${name}`)
-    const made: BackupMade = {
-      backup: {
-        name,
-        location: layout.backup(name),
-        variant: variant.name,
-        folder: variant.folder,
-        vanilla: variant.vanilla,
-        at: options.now.toISOString(),
-        files: 0,
-        bytes: 0,
-      },
-      notHeld: [],
-    }
-    try {
-      await sweep(layout)
-      await mkdir(incoming, { recursive: true })
-      await copyTree(variant.location, incoming, workspace.isState(variant.location), made, options)
-      const { variant: of, folder, vanilla, at, files, bytes } = made.backup
-      await writeState(layout.backupFacts(name), {
-        schema: 1,
-        variant: of,
-        folder,
-        vanilla,
-        at,
-        files,
-        bytes,
-      })
-      await rename(incoming, layout.backup(name))
-      return made
-    } catch (error) {
-      await rm(incoming, { recursive: true, force: true }).catch(() => undefined) // swept by the next run
-      throw systemFailure(error, `Backing up ${variant.name} into`, layout.backups)
-    }
-  })
+  const { layout, disk } = workspace
+  return withLock(
+    layout.root,
+    async () => {
+      const name = await freeName(layout, variant.name, options.now)
+      const incoming = layout.backup(`.incoming-${name}`)
+      const made: BackupMade = {
+        backup: {
+          name,
+          location: layout.backup(name),
+          variant: variant.name,
+          folder: variant.folder,
+          vanilla: variant.vanilla,
+          at: options.now.toISOString(),
+          files: 0,
+          bytes: 0,
+        },
+        notHeld: [],
+      }
+      try {
+        await sweep(layout, disk)
+        await disk.makeFolder(incoming)
+        await copyTree(
+          { from: variant.location, to: incoming, disk },
+          workspace.isState(variant.location),
+          made,
+          options,
+        )
+        const { variant: of, folder, vanilla, at, files, bytes } = made.backup
+        await writeState(
+          layout.backupFacts(name),
+          {
+            schema: 1,
+            variant: of,
+            folder,
+            vanilla,
+            at,
+            files,
+            bytes,
+          },
+          disk,
+        )
+        await disk.rename(incoming, layout.backup(name))
+        return made
+      } catch (error) {
+        await disk.remove(incoming).catch(() => undefined) // swept by the next run
+        throw systemFailure(error, `Backing up ${variant.name} into`, layout.backups)
+      }
+    },
+    disk,
+  )
 }
 
 /** Removes what a run that was killed left behind, which is part of no backup. */
-async function sweep(layout: StateLayout): Promise<void> {
+async function sweep(layout: StateLayout, disk: Disk): Promise<void> {
   const all = names(layout)
   for (const name of all) {
     const isFactsAlone = name.endsWith('.json') && !all.has(name.slice(0, -5))
-    if (name.startsWith('.incoming-') || isFactsAlone)
-      await rm(join(layout.backups, name), { recursive: true, force: true })
+    if (name.startsWith('.incoming-') || isFactsAlone) await disk.remove(join(layout.backups, name))
   }
 }
 
@@ -109,8 +122,7 @@ async function freeName(layout: StateLayout, variant: string, now: Date): Promis
 }
 
 async function copyTree(
-  from: string,
-  to: string,
+  { from, to, disk }: { from: string; to: string; disk: Disk },
   isLeftOut: (path: string) => boolean,
   made: BackupMade,
   { signal, progress }: BackupOptions,
@@ -120,12 +132,12 @@ async function copyTree(
   for (const [path, { kind, location }] of tree) {
     signal?.throwIfAborted()
     const target = join(to, ...path.split('/'))
-    await mkdir(kind === 'empty-folder' ? target : dirname(target), { recursive: true })
+    await disk.makeFolder(kind === 'empty-folder' ? target : dirname(target))
     if (kind === 'file') {
-      made.backup.bytes += await copyOne(location, target)
+      made.backup.bytes += await copyOne(location, target, disk)
       made.backup.files++
     } else if (kind === 'link') {
-      const isMade = await symlink(await readlink(location), target).then(
+      const isMade = await disk.link(await readlink(location), target).then(
         () => true,
         () => false,
       )
@@ -138,11 +150,11 @@ async function copyTree(
 }
 
 /** Copies a file with its time; gives its bytes. */
-async function copyOne(location: string, target: string): Promise<number> {
+async function copyOne(location: string, target: string, disk: Disk): Promise<number> {
   try {
-    await copyFile(location, target)
+    await disk.copyFile(location, target)
     const { size, atime, mtime } = await stat(location)
-    await utimes(target, atime, mtime)
+    await disk.setTimes(target, atime, mtime)
     return size
   } catch (error) {
     throw systemFailure(error, 'Copying', location)
@@ -167,17 +179,21 @@ export async function listBackups(layout: StateLayout, variant?: string): Promis
 
 /** Removes all backups of a variant but the newest; gives those that it removed. */
 export async function thinBackups(
-  layout: StateLayout,
+  { layout, disk }: Pick<Workspace, 'layout' | 'disk'>,
   variant: string,
   keep: number,
 ): Promise<Backup[]> {
-  return withLock(layout.root, async () => {
-    const old = (await listBackups(layout, variant)).slice(keep)
-    for (const { name, location } of old) {
-      // the folder first: facts alone are no backup, and are swept
-      await rm(location, { recursive: true, force: true })
-      await rm(layout.backupFacts(name), { force: true })
-    }
-    return old
-  })
+  return withLock(
+    layout.root,
+    async () => {
+      const old = (await listBackups(layout, variant)).slice(keep)
+      for (const { name, location } of old) {
+        // the folder first: facts alone are no backup, and are swept
+        await disk.remove(location)
+        await disk.remove(layout.backupFacts(name))
+      }
+      return old
+    },
+    disk,
+  )
 }

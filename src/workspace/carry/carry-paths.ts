@@ -13,11 +13,12 @@ import type { CarryPaths } from './input-paths.ts'
 import { isNoOld, kindOfInputs, refuseOverlap } from './input-paths.ts'
 import type { KindClash } from './kind-clash.ts'
 import { clashReport, kindClashes } from './kind-clash.ts'
-import type { FileSystem, ResultWriter } from './output.ts'
+import type { ResultWriter } from './output.ts'
 import { NO_OUTPUT, Output } from './output.ts'
 import type { FilePair } from './pair-files.ts'
 import { pairFiles } from './pair-files.ts'
 import { breathe } from '../breathe.ts'
+import type { DiskCalls } from '../io/disk.ts'
 import type { FileTree, TreeEntry } from '../tree.ts'
 import { readBytes, readTree } from '../tree.ts'
 
@@ -34,7 +35,7 @@ export interface CarryRequest {
   progress?: (done: number, total: number) => void
   /** Ends the run between two files, with nothing left behind. */
   signal?: AbortSignal
-  disk?: FileSystem
+  disk?: DiskCalls
   /** The script that threads of a crew run; without it all is done in this one. */
   crew?: string
 }

@@ -1,6 +1,7 @@
 import { pick } from '../../core/document/pick.ts'
 import type { LocatedProblem } from '../../core/carry/report.ts'
 import type { FormatName } from '../../core/formats/index.ts'
+import { formatNamed } from '../../core/formats/index.ts'
 import type { Side, Triple } from '../../core/document/sides.ts'
 import { NEW, OLD, SIDE_NAMES, SIDES, triple } from '../../core/document/sides.ts'
 import { alphabetOf } from '../content/alphabet.ts'
@@ -92,9 +93,10 @@ function singleByteEncoding(input: FileInput, known: readonly Buffer[]): string 
   return alphabetOf(known.filter(isSingleByte), texts)
 }
 
-/** Whether a form can hold a text: XML and JSON can name any character in ASCII. */
+/** Whether a form can hold a text: some formats can name any character in ASCII. */
 function canHold(form: TextForm, text: string, format: FormatName | 'text'): boolean {
-  if (format === 'xml' || format === 'json' || form.encoding === AS_BYTES) return true
+  if (form.encoding === AS_BYTES) return true
+  if (format !== 'text' && formatNamed(format).escape !== undefined) return true
   return form.encoding.startsWith('utf-') || hasAll(form.encoding, text)
 }
 

@@ -1,21 +1,7 @@
-import * as fs from 'node:fs'
 import { basename, dirname, join } from 'node:path'
 import { Failure, EXIT, systemFailure } from '../failure.ts'
-
-/** What is written through; a test can put one in place whose calls fail. */
-export type FileSystem = Pick<
-  typeof fs,
-  | 'mkdirSync'
-  | 'openSync'
-  | 'writeSync'
-  | 'fsyncSync'
-  | 'fchmodSync'
-  | 'closeSync'
-  | 'renameSync'
-  | 'rmSync'
-  | 'symlinkSync'
-  | 'lstatSync'
->
+import type { DiskCalls } from '../io/disk.ts'
+import { DISK } from '../io/disk.ts'
 
 /** Where a result goes. */
 export interface ResultWriter {
@@ -56,7 +42,7 @@ export class Output implements ResultWriter {
     readonly target: string,
     private readonly temporary: string,
     private readonly replace: boolean,
-    private readonly disk: FileSystem,
+    private readonly disk: DiskCalls,
   ) {}
 
   get location(): string {
@@ -65,11 +51,11 @@ export class Output implements ResultWriter {
 
   /** Writes into a folder that another has prepared, who will put it in its place. */
   static into(folder: string): Output {
-    return new Output(folder, folder, false, fs)
+    return new Output(folder, folder, false, DISK)
   }
 
   /** Prepares to write `target`; refuses where it exists and is not to be replaced. */
-  static prepare(target: string, replace: boolean, disk: FileSystem = fs): Output {
+  static prepare(target: string, replace: boolean, disk: DiskCalls = DISK): Output {
     if (disk.lstatSync(target, QUIET) !== undefined && !replace) {
       throw new Failure('out/exists', `${target} exists already`, {
         exit: EXIT.refused,

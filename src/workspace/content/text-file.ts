@@ -1,5 +1,6 @@
 import { isAscii, isUtf8 } from 'node:buffer'
 import type { FormatName } from '../../core/formats/index.ts'
+import { formatNamed } from '../../core/formats/index.ts'
 import { declaredEncoding, decodeWith, encodeWith } from './codec.ts'
 
 /** The encoding of bytes that are carried as they are, one a character, whatever letters they mean. */
@@ -68,16 +69,12 @@ export function encode(text: string, form: TextForm, format?: FormatName): Buffe
   if (form.encoding === 'utf-16le') return Buffer.from(marked, 'utf16le')
   if (form.encoding === 'utf-16be') return Buffer.from(marked, 'utf16le').swap16()
   if (form.encoding === AS_BYTES) return Buffer.from(text, AS_BYTES)
-  return encodeWith(form.encoding, text, format === 'json' ? jsonEscape : xmlReference)
+  const escape = format === undefined ? undefined : formatNamed(format).escape
+  return encodeWith(form.encoding, text, escape ?? noEscape)
 }
 
-function xmlReference(character: string): string {
-  return `&#x${(character.codePointAt(0) ?? 0).toString(16).toUpperCase()};`
-}
-
-function jsonEscape(character: string): string {
-  const units = Array.from({ length: character.length }, (_, i) => character.charCodeAt(i))
-  return units.map((unit) => `\\u${unit.toString(16).padStart(4, '0')}`).join('')
+function noEscape(character: string): never {
+  throw new Error(`the encoding lacks ${character}, and the format has no way to write it`)
 }
 
 /** Whether bytes look like no text at all: a zero byte near the start, and no byte order mark. */

@@ -1,11 +1,11 @@
-import { copyFile, mkdir, readFile, stat } from 'node:fs/promises'
+import { readFile, stat } from 'node:fs/promises'
 import { join, relative, resolve, sep } from 'node:path'
-import writeFileAtomic from 'write-file-atomic'
 import type { TakenRelease } from '../../core/facts/release.ts'
 import type { Care, SetupDone } from '../../core/facts/setup.ts'
 import { listBackups, makeBackup } from '../backup/backup.ts'
 import { parseConfig } from '../config/config.ts'
 import { EXIT, Failure, systemFailure } from '../failure.ts'
+import type { Disk } from '../io/disk.ts'
 import { formatOfPath } from '../../core/formats/detect.ts'
 import { ruleFor } from '../config/file-rule.ts'
 import { CONFIG_NAME } from '../state/layout.ts'
@@ -31,6 +31,7 @@ export interface SetupRequest {
   now: Date
   progress?: ((done: number, total?: number) => void) | undefined
   signal?: AbortSignal | undefined
+  disk?: Disk
 }
 
 /** Makes a workspace, or adds a variant to one, and takes a first backup. Run again it changes nothing. */
@@ -45,11 +46,11 @@ export async function setUp(request: SetupRequest): Promise<SetupDone> {
     vanilla: request.vanilla,
   }
   const { text, config, policies } = plan(known, variant, request, path)
-  const workspace = new Workspace(root, parseConfig(text, path))
+  const workspace = new Workspace(root, parseConfig(text, path), request.disk)
   const live = workspace.variant(variant.name)
   await copySchema(workspace)
   if (config !== 'as-it-was') {
-    await writeFileAtomic(path, text).catch((error: unknown) => {
+    await workspace.disk.writeWhole(path, text).catch((error: unknown) => {
       throw systemFailure(error, 'Writing', path)
     })
   }
@@ -146,10 +147,10 @@ async function takeVanilla(
 }
 
 /** The schema of the config stands beside the state, where editors find it whatever the program's place is. */
-async function copySchema({ layout }: Workspace): Promise<void> {
+async function copySchema({ layout, disk }: Workspace): Promise<void> {
   try {
-    await mkdir(layout.root, { recursive: true })
-    await copyFile(shipped('schema', SCHEMA_NAME), join(layout.root, SCHEMA_NAME))
+    await disk.makeFolder(layout.root)
+    await disk.copyFile(shipped('schema', SCHEMA_NAME), join(layout.root, SCHEMA_NAME))
   } catch (error) {
     throw systemFailure(error, 'Writing into', layout.root)
   }

@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises'
-import writeFileAtomic from 'write-file-atomic'
 import type { z } from 'zod'
 import { EXIT, Failure, systemFailure } from '../failure.ts'
+import type { Disk } from '../io/disk.ts'
 
 /** Reads a state file through its schema; undefined where there is none. */
 export async function readState<S extends z.ZodType>(
@@ -35,9 +35,9 @@ function parsedJson(text: string): unknown {
 }
 
 /** Writes a state file whole or not at all, and flushes it. */
-export async function writeState(path: string, content: unknown): Promise<void> {
+export async function writeState(path: string, content: unknown, disk: Disk): Promise<void> {
   try {
-    await writeFileAtomic(path, `${JSON.stringify(content, null, 1)}\n`)
+    await disk.writeWhole(path, `${JSON.stringify(content, null, 1)}\n`)
   } catch (error) {
     throw systemFailure(error, 'Writing', path)
   }

@@ -1,9 +1,8 @@
-import { mkdir } from 'node:fs/promises'
 import picomatch from 'picomatch'
 import { EXIT, Failure, systemFailure } from '../failure.ts'
 import { openSource } from '../source/open-source.ts'
 import type { SourceRemark } from '../../core/facts/release.ts'
-import { withLock } from '../state/lock.ts'
+import { withLock } from '../io/lock.ts'
 import { writeState } from '../state/state-file.ts'
 import { Intake } from './intake.ts'
 import type { Release } from '../../core/facts/release.ts'
@@ -40,32 +39,44 @@ export interface Added {
 /** Takes a release into the store, whole or not at all. */
 export async function addRelease(store: Store, request: AddRequest): Promise<Added> {
   checkLabel(request.label)
-  return withLock(store.layout.root, async () => {
-    await store.sweep()
-    const releases = await store.releases()
-    refuseKnown(releases, request)
-    const onto = request.onto === undefined ? undefined : releaseNamed(releases, request.onto)
-    const intake = new Intake(store.layout, {
-      subfolder: request.subfolder?.replaceAll('\\', '/').replace(/^(\.\/)+|\/+$/g, ''),
-      isTaken: request.only.length === 0 ? () => true : picomatch([...request.only], { dot: true }),
-      signal: request.signal,
-      progress: request.progress,
-    })
-    try {
-      for (const named of request.sources)
-        await intake.take(await openSource(named, request.isLeftOut?.(named)))
-      if (intake.files.size === 0) throw nothingTaken(request)
-      tellCaseClashes(intake)
-      const before = onto === undefined ? [] : await store.files(onto)
-      const files = [
-        ...new Map([...before.map((file) => [file.path, file] as const), ...intake.files]).values(),
-      ]
-      return await commit(store, { request, releases, onto, intake, files })
-    } catch (error) {
-      await intake.discard()
-      throw error
-    }
-  })
+  return withLock(
+    store.layout.root,
+    async () => {
+      await store.sweep()
+      const releases = await store.releases()
+      refuseKnown(releases, request)
+      const onto = request.onto === undefined ? undefined : releaseNamed(releases, request.onto)
+      const intake = new Intake(
+        store.layout,
+        {
+          subfolder: request.subfolder?.replaceAll('\\', '/').replace(/^(\.\/)+|\/+$/g, ''),
+          isTaken:
+            request.only.length === 0 ? () => true : picomatch([...request.only], { dot: true }),
+          signal: request.signal,
+          progress: request.progress,
+        },
+        store.disk,
+      )
+      try {
+        for (const named of request.sources)
+          await intake.take(await openSource(named, request.isLeftOut?.(named)))
+        if (intake.files.size === 0) throw nothingTaken(request)
+        tellCaseClashes(intake)
+        const before = onto === undefined ? [] : await store.files(onto)
+        const files = [
+          ...new Map([
+            ...before.map((file) => [file.path, file] as const),
+            ...intake.files,
+          ]).values(),
+        ]
+        return await commit(store, { request, releases, onto, intake, files })
+      } catch (error) {
+        await intake.discard()
+        throw error
+      }
+    },
+    store.disk,
+  )
 }
 
 function refuseKnown(releases: readonly Release[], { label, trial }: AddRequest): void {
@@ -117,11 +128,11 @@ async function commit(store: Store, taken: Taken): Promise<Added> {
   request.signal?.throwIfAborted()
   try {
     await intake.settle()
-    await mkdir(store.layout.manifests, { recursive: true })
+    await store.disk.makeFolder(store.layout.manifests)
   } catch (error) {
     throw systemFailure(error, 'Writing into the store', store.layout.vanilla)
   }
-  await writeState(store.layout.manifest(hash), content)
+  await writeState(store.layout.manifest(hash), content, store.disk)
   await store.writeReleases([...releases, release])
   return { release, sameAs: undefined, remarks, files: content.files }
 }

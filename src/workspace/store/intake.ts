@@ -1,9 +1,9 @@
 import { createHash } from 'node:crypto'
-import type { FileHandle } from 'node:fs/promises'
-import { access, mkdir, open as openFile, rename, rm, writeFile } from 'node:fs/promises'
+import { access } from 'node:fs/promises'
 import { dirname, join } from 'node:path'
 import type { Readable } from 'node:stream'
 import { EXIT, Failure, systemFailure } from '../failure.ts'
+import type { Disk, OpenFile } from '../io/disk.ts'
 import { linkStaysInside, unholdable } from '../source/safe-path.ts'
 import type { SourceRemark } from '../../core/facts/release.ts'
 import type { Source, SourceEntry } from '../source/source.ts'
@@ -46,13 +46,14 @@ export class Intake {
   constructor(
     private readonly layout: StateLayout,
     private readonly options: IntakeOptions,
+    private readonly disk: Disk,
   ) {
     this.folder = layout.incoming(`${process.pid}-${Date.now().toString(36)}`)
   }
 
   /** Takes a source in; of two sources with the same path the later one's file stands. */
   async take(source: Source): Promise<void> {
-    await mkdir(this.folder, { recursive: true }).catch((error: unknown) => {
+    await this.disk.makeFolder(this.folder).catch((error: unknown) => {
       throw systemFailure(error, 'Making the folder', this.folder)
     })
     const bounds = new Bounds(source)
@@ -77,14 +78,14 @@ export class Intake {
   async settle(): Promise<void> {
     for (const hash of this.fresh) {
       const place = this.layout.object(hash)
-      await mkdir(dirname(place), { recursive: true })
-      await rename(join(this.folder, hash), place)
+      await this.disk.makeFolder(dirname(place))
+      await this.disk.rename(join(this.folder, hash), place)
     }
     await this.discard()
   }
 
   async discard(): Promise<void> {
-    await rm(this.folder, { recursive: true, force: true }).catch(() => undefined) // swept by the next run
+    await this.disk.remove(this.folder).catch(() => undefined) // swept by the next run
   }
 
   private remark(path: string, code: string, message: string): void {
@@ -135,7 +136,7 @@ export class Intake {
     const sum = createHash('sha256')
     const small: Buffer[] = []
     let size = 0
-    let big: FileHandle | undefined
+    let big: OpenFile | undefined
     const part = join(this.folder, `part-${this.counter++}`)
     try {
       for await (const chunk of await open()) {
@@ -145,19 +146,20 @@ export class Intake {
         size += bytes.length
         bounds.bytes(bytes.length)
         if (big === undefined && size > MOST_IN_MEMORY) {
-          big = await openFile(part, 'wx')
-          for (const each of small.splice(0)) await big.writeFile(each)
+          big = await this.disk.openNew(part)
+          for (const each of small.splice(0)) await big.write(each)
         }
         if (big === undefined) small.push(bytes)
-        else await big.writeFile(bytes)
+        else await big.write(bytes)
       }
     } finally {
       await big?.close()
     }
     const hash = sum.digest('hex')
     if (!this.fresh.has(hash) && !(await isThere(this.layout.object(hash)))) {
-      if (big === undefined) await writeFile(join(this.folder, hash), Buffer.concat(small))
-      else await rename(part, join(this.folder, hash))
+      const place = join(this.folder, hash)
+      if (big === undefined) await this.disk.write(place, Buffer.concat(small))
+      else await this.disk.rename(part, place)
       this.fresh.add(hash)
       this.newBytes += size
     }

@@ -1,8 +1,10 @@
 import { createHash } from 'node:crypto'
 import { readFileSync } from 'node:fs'
-import { readdir, rm } from 'node:fs/promises'
+import { readdir } from 'node:fs/promises'
 import { join } from 'node:path'
 import { EXIT, Failure, systemFailure } from '../failure.ts'
+import type { Disk } from '../io/disk.ts'
+import { DISK } from '../io/disk.ts'
 import type { StateLayout } from '../state/layout.ts'
 import { readState, writeState } from '../state/state-file.ts'
 import type { Release } from '../../core/facts/release.ts'
@@ -12,7 +14,10 @@ import { manifest, releaseList } from './release.ts'
 
 /** The releases that were taken in, and their files by content. */
 export class Store {
-  constructor(readonly layout: StateLayout) {}
+  constructor(
+    readonly layout: StateLayout,
+    readonly disk: Disk = DISK,
+  ) {}
 
   /** All releases, in their order. */
   async releases(): Promise<Release[]> {
@@ -20,7 +25,7 @@ export class Store {
   }
 
   async writeReleases(releases: readonly Release[]): Promise<void> {
-    await writeState(this.layout.releases, { schema: 1, releases })
+    await writeState(this.layout.releases, { schema: 1, releases }, this.disk)
   }
 
   /** The files of a release, in the order of their paths. @throws Failure where its list is gone */
@@ -64,15 +69,13 @@ export class Store {
    * releases. To be called under the lock.
    */
   async sweep(): Promise<void> {
-    const { layout } = this
-    for (const name of await names(layout.vanilla)) {
-      if (name.startsWith('incoming-'))
-        await rm(join(layout.vanilla, name), { recursive: true, force: true })
-    }
+    const { layout, disk } = this
+    for (const name of await names(layout.vanilla))
+      if (name.startsWith('incoming-')) await disk.remove(join(layout.vanilla, name))
     const releases = await this.releases()
     const manifests = new Set(releases.map((each) => `${each.manifest}.json`))
     for (const name of await names(layout.manifests))
-      if (!manifests.has(name)) await rm(join(layout.manifests, name), { force: true })
+      if (!manifests.has(name)) await disk.remove(join(layout.manifests, name))
     const used = new Set<string>()
     for (const release of releases) {
       const files = await this.files(release).catch(() => undefined)
@@ -81,7 +84,7 @@ export class Store {
     }
     for (const start of await names(layout.objects)) {
       for (const rest of await names(join(layout.objects, start)))
-        if (!used.has(start + rest)) await rm(join(layout.objects, start, rest), { force: true })
+        if (!used.has(start + rest)) await disk.remove(join(layout.objects, start, rest))
     }
   }
 }

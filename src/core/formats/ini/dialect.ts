@@ -123,16 +123,32 @@ function countLine(line: string, indented: boolean, counts: Counts): string {
   return value
 }
 
-/** How many braces of a text stay open, those in quotes aside. */
-export function braceBalance(text: string): number {
-  let balance = 0
-  let inQuotes = false
-  for (const character of text) {
-    if (character === '"') inQuotes = !inQuotes
-    else if (!inQuotes && character === '{') balance++
-    else if (!inQuotes && character === '}') balance--
+const QUOTE = 34
+const OPEN_BRACE = 123
+const CLOSE_BRACE = 125
+
+/** Counts braces of a text that is looked at piece by piece, those in quotes aside. */
+export class BraceCount {
+  /** How many are open. */
+  open = 0
+  private inQuotes = false
+
+  /** Goes on with the code units from one offset to before another. */
+  add(source: string, from: number, to: number): void {
+    for (let at = from; at < to; at++) {
+      const code = source.charCodeAt(at)
+      if (code === QUOTE) this.inQuotes = !this.inQuotes
+      else if (this.inQuotes) continue
+      else if (code === OPEN_BRACE) this.open++
+      else if (code === CLOSE_BRACE) this.open--
+    }
   }
-  return balance
+}
+
+function braceBalance(text: string): number {
+  const braces = new BraceCount()
+  braces.add(text, 0, text.length)
+  return braces.open
 }
 
 /** The dialect in a few words, for the report; empty where it is plain. */

@@ -17,7 +17,7 @@ import { MAX_PROBLEMS } from '../../document/limits.ts'
 import type { Problem } from '../../document/problem.ts'
 import { Tree } from '../../document/tree.ts'
 import type { IniDialect } from './dialect.ts'
-import { braceBalance } from './dialect.ts'
+import { BraceCount } from './dialect.ts'
 import { iniProblems } from './problems.ts'
 
 const LF = 10
@@ -164,10 +164,9 @@ export class IniScanner {
 
   /** Where the first separator of the dialect stands in a line, or -1. */
   private separatorAt(start: number, end: number): number {
-    for (const separator of this.dialect.separators) {
-      const at = this.source.indexOf(separator, start)
-      if (at >= 0 && at < end) return at
-    }
+    const { source } = this
+    for (const separator of this.dialect.separators)
+      for (let at = start; at < end; at++) if (source[at] === separator) return at
     return -1
   }
 
@@ -189,15 +188,19 @@ export class IniScanner {
     }
   }
 
+  /** The end of the line on which the braces that a value opens are closed, or of the last one; each character is looked at once. */
   private braceEnd(bodyStart: number, end: number): number {
     const { source } = this
+    const braces = new BraceCount()
+    braces.add(source, bodyStart, end)
     let last = end
-    while (braceBalance(source.slice(bodyStart, last)) > 0 && last < source.length) {
-      last = lineEnd(source, afterLineEnd(source, last))
+    while (braces.open > 0 && last < source.length) {
+      const next = lineEnd(source, afterLineEnd(source, last))
+      braces.add(source, last, next)
+      last = next
     }
-    if (braceBalance(source.slice(bodyStart, last)) > 0) {
+    if (braces.open > 0)
       this.problems.push(iniProblems.unclosedBrace({ start: bodyStart, end: bodyStart + 1 }))
-    }
     return last
   }
 

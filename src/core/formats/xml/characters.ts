@@ -1,7 +1,6 @@
 import { isBlank, SPACE } from '../../document/characters.ts'
 import type { Problem } from '../../document/problem.ts'
-import type { DeclaredEntity } from './grammar.ts'
-import { CHARACTER_REFERENCE, entityFault, isAllowedCodePoint } from './grammar.ts'
+import { CHARACTER_REFERENCE, EntityJudge, isAllowedCodePoint } from './grammar.ts'
 import { skipName } from './names.ts'
 import { xmlProblems } from './problems.ts'
 
@@ -9,10 +8,12 @@ const AMPERSAND = 38
 const HASH = 35
 const BRACKET = 93
 
+const NO_ENTITIES = new EntityJudge(new Map())
+
 /** Checks characters and references; every method takes an offset and gives the one to go on from. */
 export class XmlCharacters {
-  /** Entities that the internal subset declares; undefined where a DOCTYPE may declare others elsewhere. */
-  declared: ReadonlyMap<string, DeclaredEntity> | undefined = new Map()
+  /** Judges references to entities; undefined where a DOCTYPE may declare them elsewhere. */
+  entities: EntityJudge | undefined = NO_ENTITIES
   private readonly end: number
 
   constructor(
@@ -66,9 +67,9 @@ export class XmlCharacters {
       this.report(xmlProblems.strayAmpersand({ start: at, end: at + 1 }))
       return Math.max(nameEnd, at + 1)
     }
-    if (this.declared !== undefined) {
+    if (this.entities !== undefined) {
       const name = source.slice(at + 1, nameEnd)
-      const fault = entityFault(name, this.declared, inAttribute)
+      const fault = this.entities.fault(name, inAttribute)
       const span = { start: at, end: nameEnd + 1 }
       if (fault !== undefined) this.report(xmlProblems.unknownEntity(name, fault, span))
     }

@@ -76,25 +76,69 @@ export function declaredEntities(doctype: string): Map<string, DeclaredEntity> |
   return declared
 }
 
-/** Why a reference to a declared entity is not allowed where it stands; undefined where it is. */
-export function entityFault(
-  name: string,
-  declared: ReadonlyMap<string, DeclaredEntity>,
-  inAttribute: boolean,
-  open: readonly string[] = [],
-): string | undefined {
-  const entity = declared.get(name)
-  if (entity === undefined) return PREDEFINED.has(name) ? undefined : 'is not declared'
-  if (open.includes(name)) return 'refers to itself'
-  if (entity.unparsed) return 'is declared as something that is no XML'
-  if (entity.value === undefined)
-    return inAttribute ? 'lies outside the file, which no attribute may refer to' : undefined
-  if (inAttribute && entity.value.includes('<')) return 'holds a <, which no attribute may'
-  for (const [, inner = ''] of entity.value
-    .replace(/<!\[CDATA\[[^]*?\]\]>/g, '')
-    .matchAll(/&([^#&;][^&;]*);/g)) {
-    const fault = entityFault(inner, declared, inAttribute, [...open, name])
-    if (fault !== undefined) return fault
+/** What in an entity's value refers to others: all but character references and what stands in CDATA sections. */
+const CDATA_SECTION = /<!\[CDATA\[[^]*?\]\]>/g
+const ENTITY_REFERENCE = /&([^#&;][^&;]*);/g
+
+/** An entity that is being judged, and what is left to look at of those that it refers to. */
+interface Judging {
+  name: string
+  inner: string[]
+}
+
+/**
+ * Judges references to entities that a DOCTYPE declares. Each entity is judged once, however often and
+ * however deep others refer to it.
+ */
+export class EntityJudge {
+  /** The fault of each entity that was judged; undefined where it has none. */
+  private readonly inText = new Map<string, string | undefined>()
+  private readonly inAttributes = new Map<string, string | undefined>()
+
+  constructor(private readonly declared: ReadonlyMap<string, DeclaredEntity>) {}
+
+  /** Why a reference to an entity is not allowed where it stands; undefined where it is. */
+  fault(name: string, inAttribute: boolean): string | undefined {
+    const known = inAttribute ? this.inAttributes : this.inText
+    if (known.has(name)) return known.get(name)
+    const open: Judging[] = []
+    const isOpen = new Set<string>()
+    let fault = this.enter(name, inAttribute, open, isOpen)
+    for (let top = open.at(-1); top !== undefined; top = open.at(-1)) {
+      const inner = fault === undefined ? top.inner.pop() : undefined
+      if (inner !== undefined) {
+        fault = known.has(inner)
+          ? known.get(inner)
+          : isOpen.has(inner)
+            ? 'refers to itself'
+            : this.enter(inner, inAttribute, open, isOpen)
+        continue
+      }
+      known.set(top.name, fault)
+      isOpen.delete(top.name)
+      open.pop()
+    }
+    known.set(name, fault)
+    return fault
   }
-  return undefined
+
+  /** The fault of an entity by itself; where it has none it is opened, to look at those that it refers to. */
+  private enter(
+    name: string,
+    inAttribute: boolean,
+    open: Judging[],
+    isOpen: Set<string>,
+  ): string | undefined {
+    const entity = this.declared.get(name)
+    if (entity === undefined) return PREDEFINED.has(name) ? undefined : 'is not declared'
+    if (entity.unparsed) return 'is declared as something that is no XML'
+    const { value } = entity
+    if (value === undefined)
+      return inAttribute ? 'lies outside the file, which no attribute may refer to' : undefined
+    if (inAttribute && value.includes('<')) return 'holds a <, which no attribute may'
+    const references = value.replace(CDATA_SECTION, '').matchAll(ENTITY_REFERENCE)
+    open.push({ name, inner: [...references].map(([, inner = '']) => inner).reverse() })
+    isOpen.add(name)
+    return undefined
+  }
 }

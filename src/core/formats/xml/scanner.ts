@@ -17,7 +17,7 @@ import type { ReadBefore } from '../../document/shared/read-after.ts'
 import { ReadAfter } from '../../document/shared/read-after.ts'
 import { Tree } from '../../document/tree.ts'
 import { XmlCharacters } from './characters.ts'
-import { DECLARATION, declaredEntities, doctypeEnd } from './grammar.ts'
+import { DECLARATION, declaredEntities, doctypeEnd, EntityJudge } from './grammar.ts'
 import { isNameStart, skipName } from './names.ts'
 import { xmlProblems } from './problems.ts'
 
@@ -486,7 +486,8 @@ export class XmlScanner {
       this.report(xmlProblems.unclosedDoctype({ start: at, end: at + 9 }))
       return this.end
     }
-    this.characters.declared = declaredEntities(source.slice(at, end))
+    const declared = declaredEntities(source.slice(at, end))
+    this.characters.entities = declared && new EntityJudge(declared)
     const spans = { start: at, end, nameEnd: at + 9, bodyStart: at + 9, bodyEnd: end - 1 }
     this.tree.leaf({ kind: Kind.Instruction, ...spans })
     this.textStart = end

@@ -1,13 +1,18 @@
-import { mkdir } from 'node:fs/promises'
 import lockfile from 'proper-lockfile'
 import { EXIT, Failure, systemFailure } from '../failure.ts'
+import type { Disk } from './disk.ts'
+import { DISK } from './disk.ts'
 
 /** Milliseconds after which the lock of a run that was killed is taken over. */
 const STALE = 6000
 
 /** Runs `work` while no other run changes the state folder. @throws Failure where another one does */
-export async function withLock<T>(root: string, work: () => Promise<T>): Promise<T> {
-  await mkdir(root, { recursive: true }).catch((error: unknown) => {
+export async function withLock<T>(
+  root: string,
+  work: () => Promise<T>,
+  disk: Disk = DISK,
+): Promise<T> {
+  await disk.makeFolder(root).catch((error: unknown) => {
     throw systemFailure(error, 'Making the folder', root)
   })
   const release = await acquire(root)
