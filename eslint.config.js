@@ -1,30 +1,79 @@
 import js from '@eslint/js'
 import importX from 'eslint-plugin-import-x'
 import tseslint from 'typescript-eslint'
+import { noCircle } from './scripts/no-circle.js'
 
-/** Layers from the top down; each may import what stands below it, none what stands above. */
-const zone = (target, from, why) => ({ target, from, message: why })
+/** The folders of core from the bottom up: each may import those before it, and none behind it. */
+const CORE = ['document', 'formats', 'keys', 'identity', 'carry', 'lines', 'grouping', 'facts']
+/** The formats know nothing of each other. */
+const FORMATS = ['xml', 'json', 'ini']
+
+const zone = (target, from, message) => ({
+  target: `./src/${target}`,
+  from: `./src/${from}`,
+  message,
+})
 
 const directions = [
-  zone('./src/core', './src/workspace', 'core has no I/O'),
-  zone('./src/core', './src/show', 'core has no interface'),
-  zone('./src/core', './src/commands', 'core has no interface'),
-  zone('./src/workspace', './src/show', 'the disk does not show things'),
-  zone('./src/workspace', './src/commands', 'commands are on top'),
-  zone('./src/show', './src/commands', 'commands are on top'),
-  zone('./src/show', './src/workspace', 'what is shown is facts, not the disk'),
-  zone('./src/core/document', './src/core/formats', 'document is at the bottom of core'),
-  zone('./src/core/document', './src/core/identity', 'document is at the bottom of core'),
-  zone('./src/core/document', './src/core/carry', 'document is at the bottom of core'),
-  zone('./src/core/formats', './src/core/identity', 'formats know nothing of identity'),
-  zone('./src/core/formats', './src/core/carry', 'formats know nothing of carry'),
-  zone('./src/core/identity', './src/core/carry', 'identity knows nothing of carry'),
-  zone('./src/core/keys', './src/core/carry', 'keys know nothing of carry'),
+  ...['workspace', 'show', 'commands'].map((from) =>
+    zone('core', from, 'core has no I/O and no interface'),
+  ),
+  zone('workspace', 'show', 'the disk does not show things'),
+  zone('workspace', 'commands', 'commands are on top'),
+  zone('show', 'commands', 'commands are on top'),
+  zone('show', 'workspace', 'what is shown is facts, not the disk'),
+  ...CORE.flatMap((target, i) =>
+    CORE.slice(i + 1).map((from) =>
+      zone(`core/${target}`, `core/${from}`, `${target} stands below ${from}`),
+    ),
+  ),
+  ...FORMATS.flatMap((target) =>
+    FORMATS.filter((from) => from !== target).map((from) =>
+      zone(`core/formats/${target}`, `core/formats/${from}`, 'formats know nothing of each other'),
+    ),
+  ),
 ]
+
+/** What core may import beside core: it does no I/O, and gives the same for the same. */
+const coreImports = {
+  paths: [
+    { name: 'node:crypto', allowImportNames: ['createHash'], message: 'core has nothing random' },
+  ],
+  patterns: [
+    {
+      regex: '^(?!\\.{1,2}/)(?!node:crypto$)',
+      message: 'core imports core, and of packages and of Node nothing that could do I/O',
+    },
+  ],
+}
+
+/** Calls of Node that change what is on a disk. */
+const WRITING = [
+  ...['appendFile', 'chmod', 'chown', 'copyFile', 'cp', 'createWriteStream', 'link', 'mkdir'],
+  ...['mkdtemp', 'open', 'rename', 'rm', 'rmdir', 'symlink', 'truncate', 'unlink', 'utimes'],
+  ...['writeFile', 'write', 'fsync'],
+]
+/** Reading opens files, too. */
+const READING = ['open', 'openSync']
+
+const diskImports = {
+  paths: [
+    ...['node:fs', 'node:fs/promises'].map((name) => ({
+      name,
+      importNames: WRITING.flatMap((call) => [call, `${call}Sync`]).filter(
+        (call) => !READING.includes(call),
+      ),
+      message: 'workspace/io writes to the disk, and no other module',
+    })),
+    ...['write-file-atomic', 'proper-lockfile'].map((name) => ({
+      name,
+      message: 'workspace/io writes to the disk, and no other module',
+    })),
+  ],
+}
 
 /** A carry picks slices of its inputs; a value that goes through a serialiser has lost its form. */
 const noSerialisers = [
-  'error',
   {
     selector: "MemberExpression[object.name='JSON'][property.name=/^(parse|stringify)$/]",
     message: 'No path of carry parses or prints values: it picks slices of the source.',
@@ -33,6 +82,19 @@ const noSerialisers = [
     selector: 'NewExpression[callee.name=/^(DOMParser|XMLSerializer)$/]',
     message: 'No path of carry uses a DOM.',
   },
+  {
+    selector: "MemberExpression[object.name='Math'][property.name='random']",
+    message: 'Core gives the same for the same: what is random comes in as a parameter.',
+  },
+]
+
+/** What a format means for a merge is asked of the format, so that another one needs no change elsewhere. */
+const noFormatNames = [
+  {
+    selector:
+      "MemberExpression[property.name='name']:matches([object.name='format'], [object.property.name='format'])",
+    message: 'Ask the format what it does, not what it is called.',
+  },
 ]
 
 export default tseslint.config(
@@ -40,14 +102,14 @@ export default tseslint.config(
   js.configs.recommended,
   ...tseslint.configs.strict,
   {
-    plugins: { 'import-x': importX },
+    plugins: { 'import-x': importX, own: { rules: { 'no-circle': noCircle } } },
     rules: {
       '@typescript-eslint/no-explicit-any': 'error',
       '@typescript-eslint/consistent-type-imports': 'error',
       '@typescript-eslint/switch-exhaustiveness-check': 'off',
       '@typescript-eslint/no-extraneous-class': 'off',
       'no-control-regex': 'off',
-      'max-params': ['error', 6],
+      'max-params': ['error', 5],
     },
   },
   {
@@ -55,30 +117,45 @@ export default tseslint.config(
     rules: {
       'import-x/no-restricted-paths': ['error', { zones: directions }],
       'import-x/no-cycle': 'error',
+      // the rule before passes over imports of types
+      'own/no-circle': 'error',
       'import-x/no-default-export': 'off',
       'max-lines-per-function': ['error', { max: 60, skipBlankLines: true, skipComments: true }],
-      'max-lines': ['error', { max: 450, skipBlankLines: true, skipComments: true }],
+      'max-lines': ['error', { max: 350, skipBlankLines: true, skipComments: true }],
     },
-    settings: { 'import-x/resolver': { node: { extensions: ['.ts', '.js'] } } },
+    settings: {
+      'import-x/resolver': { node: { extensions: ['.ts', '.js'] } },
+      // without these two the rule against circles looks into no file of TypeScript
+      'import-x/extensions': ['.ts'],
+      'import-x/parsers': { '@typescript-eslint/parser': ['.ts'] },
+    },
   },
   {
     files: ['src/core/**/*.ts'],
     rules: {
-      'no-restricted-syntax': noSerialisers,
-      'no-restricted-imports': [
-        'error',
-        {
-          patterns: [
-            {
-              group: ['node:fs', 'node:fs/*', 'node:path', 'node:process', 'fs', 'path'],
-              message: 'core has no I/O',
-            },
-            { group: ['@oclif/*', 'ansis', 'yaml', 'zod'], message: 'core has no interface' },
-          ],
-        },
-      ],
-      'no-restricted-globals': ['error', 'process', 'console', 'Buffer'],
+      'no-restricted-syntax': ['error', ...noSerialisers, ...noFormatNames],
+      'no-restricted-imports': ['error', coreImports],
+      'no-restricted-globals': ['error', 'process', 'console', 'Buffer', 'fetch', 'require'],
     },
+  },
+  {
+    files: ['src/core/formats/**/*.ts'],
+    rules: { 'no-restricted-syntax': ['error', ...noSerialisers] },
+  },
+  {
+    files: ['src/workspace/**/*.ts', 'src/commands/**/*.ts', 'src/show/**/*.ts'],
+    ignores: ['src/workspace/io/**'],
+    rules: { 'no-restricted-imports': ['error', diskImports] },
+  },
+  {
+    // nodes are added by the million: an object for each would cost more than the reading
+    files: ['src/core/document/tree.ts'],
+    rules: { 'max-params': ['error', 6] },
+  },
+  {
+    // one grammar: its parts share what is open, and apart they were measured a tenth slower
+    files: ['src/core/formats/xml/scanner.ts'],
+    rules: { 'max-lines': ['error', { max: 450, skipBlankLines: true, skipComments: true }] },
   },
   {
     // the program is started as CommonJS: only that can be run with V8's code cache

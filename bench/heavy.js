@@ -60,7 +60,10 @@ function change(next, file, i, n, named) {
     else file.limits[`new_${n}`] = whole(next, 900)
   } else if (sort < 0.83) {
     if (inList && file.finds.length > 1) file.finds.splice(at, 1)
-    else delete file.limits[name]
+    else
+      file.limits = Object.fromEntries(
+        Object.entries(file.limits).filter(([each]) => each !== name),
+      )
   } else if (inList && file.finds[at] !== undefined)
     file.finds[at] = { ...file.finds[at], worth: 5000 + n }
   else if (name !== undefined) file.limits[name] = 1000 + n

@@ -20,7 +20,7 @@ import { dirname, join, resolve } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { parseArgs } from 'node:util'
 import { build } from 'esbuild'
-import { bigFile, writeThree, writeTrees } from '../bench/data.js'
+import { bigFile, writeTrees } from '../bench/data.js'
 import { writeHeavy } from '../bench/heavy.js'
 import { hostileFiles } from '../bench/hostile.js'
 

@@ -1,34 +1,64 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
+import ts from 'typescript'
 import { expect, test } from 'vitest'
+import { EXIT } from '../src/workspace/failure.ts'
 
 const ROOT = fileURLToPath(new URL('..', import.meta.url))
 const read = (path: string): string => readFileSync(join(ROOT, path), 'utf8')
 
-function sources(): string {
-  const files = readdirSync(join(ROOT, 'src'), { recursive: true, encoding: 'utf8' })
-  return files
-    .filter((file) => file.endsWith('.ts'))
-    .map((file) => read(join('src', file)))
-    .join('\n')
+/** Looks like the code of a message: `layer/what`. */
+const CODE = /^[a-z]+\/[a-z0-9-]+$/
+
+interface Codes {
+  whole: Set<string>
+  /** What codes begin with that are put together, such as `system/` and what the system says. */
+  begun: Set<string>
 }
 
-test('the reference lists every problem that a file or a workspace can have, and no other', () => {
-  const inCode = new Set(
-    sources().match(
-      /(?<=')(?:xml|json|ini|carry|file|text|source|vanilla|variant|workspace|setup|backup|state)\/[a-z0-9-]+(?=')/g,
-    ),
+/** All texts of the program's source that look like codes; what is imported is none. */
+function codesInSource(): Codes {
+  const codes: Codes = { whole: new Set(), begun: new Set() }
+  const visit = (node: ts.Node): void => {
+    if (ts.isImportDeclaration(node) || ts.isExportDeclaration(node) || ts.isImportTypeNode(node))
+      return
+    if (ts.isCallExpression(node) && node.expression.kind === ts.SyntaxKind.ImportKeyword) return
+    if (ts.isStringLiteralLike(node) && CODE.test(node.text)) codes.whole.add(node.text)
+    if (ts.isTemplateExpression(node) && /^[a-z]+\/[a-z-]*$/.test(node.head.text))
+      codes.begun.add(node.head.text)
+    ts.forEachChild(node, visit)
+  }
+  for (const file of readdirSync(join(ROOT, 'src'), { recursive: true, encoding: 'utf8' })) {
+    if (!file.endsWith('.ts')) continue
+    visit(ts.createSourceFile(file, read(join('src', file)), ts.ScriptTarget.ES2022))
+  }
+  return codes
+}
+
+/** The first column of the rows under a heading, without backquotes. */
+const rowsOf = (pattern: RegExp, heading: string): string[] =>
+  [...(read('docs/reference.md').split(`\n## ${heading}\n`)[1] ?? '').matchAll(pattern)].map(
+    ([, first = '']) => first,
   )
-  for (const take of ['vanilla', 'mine']) inCode.add(`carry/take-${take}`)
-  const inDocs = new Set(
-    [
-      ...read('docs/reference.md').matchAll(
-        /^\| `((?:xml|json|ini|carry|file|text|source|vanilla|variant|workspace|setup|backup|state)\/[a-z0-9-]+)` *\|/gm,
-      ),
-    ].map((row) => row[1]),
+
+test('the reference lists every message that the program has, and no other', () => {
+  const { whole, begun } = codesInSource()
+  const listed = rowsOf(/^\| `([a-z]+\/[a-z0-9-]+)` *\|/gm, 'Messages')
+  const isPutTogether = (code: string): boolean => [...begun].some((head) => code.startsWith(head))
+  expect(listed.filter((code) => !isPutTogether(code)).sort()).toEqual(
+    [...whole].filter((code) => !isPutTogether(code)).sort(),
   )
-  expect([...inDocs].sort()).toEqual([...inCode].sort())
+  for (const head of begun)
+    expect([head, listed.some((code) => code.startsWith(head))]).toEqual([head, true])
+  const system = [...read('src/workspace/failure.ts').matchAll(/^ {2}(E[A-Z]+): \[/gm)]
+  expect(listed.filter((code) => code.startsWith('system/')).sort()).toEqual(
+    system.map(([, name = '']) => `system/${name.toLowerCase()}`).sort(),
+  )
+})
+
+test('the reference lists every exit code', () => {
+  expect(rowsOf(/^\| ([0-9]+) +\|/gm, 'Exit codes').map(Number)).toEqual(Object.values(EXIT))
 })
 
 test('every screenshot is linked from the README', () => {

@@ -149,7 +149,7 @@ const CASES: [
 ]
 
 describe('dialects are inferred from vanilla', () => {
-  test.each(CASES)('%s', (_title, dialect, old, fresh, mine, result) => {
+  test.each(CASES)('%s', (_title, dialect, ...[old, fresh, mine, result]) => {
     expect(ini.reader([old, fresh]).dialect).toBe(dialect)
     expect(carry(old, fresh, mine)).toMatchObject({ text: result, open: [] })
   })

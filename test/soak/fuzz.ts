@@ -81,7 +81,7 @@ function checkTree(tree: Tree, separator: string): void {
     assert.ok(start <= end && next > node && next <= tree.length, `node ${node} has its spans`)
     let before = start
     for (let child = node + 1; child < next; child = tree.next(child) ?? next) {
-      assert.ok((tree.start(child)) >= before, `node ${child} begins after the one before`)
+      assert.ok(tree.start(child) >= before, `node ${child} begins after the one before`)
       before = tree.end(child)
     }
     assert.ok(before <= end, `the children of ${node} end in it`)

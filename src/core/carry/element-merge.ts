@@ -124,12 +124,13 @@ export class ElementMerge {
     )
     const [old, fresh, mine] = contents
     let side: Side = MINE
-    if (fresh === mine) this.merge.record.change('both', 'changed', nodes, where.key, MINE)
+    if (fresh === mine)
+      this.merge.record.change({ side: 'both', kind: 'changed' }, nodes, where.key, MINE)
     else if (old !== undefined && old === mine) {
-      this.merge.record.change('vanilla', 'changed', nodes, where.key, NEW)
+      this.merge.record.change({ side: 'vanilla', kind: 'changed' }, nodes, where.key, NEW)
       side = NEW
     } else if (old !== undefined && old === fresh)
-      this.merge.record.change('mine', 'changed', nodes, where.key, MINE)
+      this.merge.record.change({ side: 'mine', kind: 'changed' }, nodes, where.key, MINE)
     else this.merge.record.conflict('shape', nodes, where.key)
     this.merge.writer.slice(side, tagEnds[side], this.merge.end(side, nodes[side]))
   }

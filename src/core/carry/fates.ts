@@ -110,8 +110,7 @@ export class Fates {
     }
     if (byMine) this.tellDefault(cls)
     this.merge.record.change(
-      byMine ? 'mine' : 'vanilla',
-      'added',
+      { side: byMine ? 'mine' : 'vanilla', kind: 'added' },
       nodes,
       this.entries.keyOf(cls),
       byMine ? MINE : NEW,
@@ -169,8 +168,7 @@ export class Fates {
 
   private removedRow(side: 'vanilla' | 'mine' | 'both', cls: number): void {
     this.merge.record.change(
-      side,
-      'removed',
+      { side, kind: 'removed' },
       this.entries.nodesOf(cls),
       this.entries.keyOf(cls),
       undefined,

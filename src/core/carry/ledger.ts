@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto'
 import { detached } from '../document/characters.ts'
-import type { Cut } from './cut-value.ts'
-import { cutValues } from './cut-value.ts'
+import type { Cut, Values } from './row-values.ts'
+import { cutValues } from './row-values.ts'
 import type { Position } from '../document/line-map.ts'
 import type { Severity, Span } from '../document/problem.ts'
 
@@ -17,14 +17,6 @@ export type ConflictKind =
   | 'lines'
   | 'file'
 export type InputName = 'old' | 'new' | 'mine'
-
-/** What stands at a key in each document, as text of the source; null where nothing does. */
-export interface Values {
-  old: string | null
-  new: string | null
-  mine: string | null
-  result: string | null
-}
 
 /** The JSON types of the values, where they differ. */
 export type Types = Record<InputName, string | null>

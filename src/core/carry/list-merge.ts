@@ -145,7 +145,7 @@ export class ListMerge {
     const { merge } = this
     const key = this.entries.keyOf(cls)
     if (nodes[OLD] < 0 && sameContent(merge.docs[NEW], nodes[NEW], merge.docs[MINE], nodes[MINE])) {
-      merge.record.change('both', 'added', nodes, key, MINE)
+      merge.record.change({ side: 'both', kind: 'added' }, nodes, key, MINE)
       merge.ledger.withoutRows(() => this.descend(nodes, key))
     } else this.descend(nodes, key)
   }

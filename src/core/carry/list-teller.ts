@@ -22,8 +22,7 @@ export class ListTeller {
     for (const [cls, side] of moved) {
       const nodes = this.entries.nodesOf(cls)
       this.merge.record.change(
-        side,
-        'moved',
+        { side, kind: 'moved' },
         nodes,
         this.entries.keyOf(cls),
         side === 'vanilla' ? NEW : MINE,
@@ -131,12 +130,10 @@ export class ListTeller {
     const side = fresh === mine ? 'both' : mine === old ? 'vanilla' : 'mine'
     const key = this.entries.keyOf(cls)
     this.merge.record.change(
-      side,
-      'renamed',
+      { side, kind: 'renamed', was: old },
       this.entries.nodesOf(cls),
       key,
       side === 'vanilla' ? NEW : MINE,
-      old,
     )
     const means = this.entries.matching.means(MINE, this.entries.matching.unit(MINE, cls))
     if (means?.by === 'identity') {

@@ -142,7 +142,7 @@ export class Merge implements MergeContext {
   private reshaped(nodes: Nodes, where: Where): void {
     const [, fresh, mine] = nodes
     if (sameContent(this.docs[NEW], fresh, this.docs[MINE], mine)) {
-      this.record.change('both', 'changed', nodes, where.key, MINE)
+      this.record.change({ side: 'both', kind: 'changed' }, nodes, where.key, MINE)
       this.whole(MINE, nodes)
       return
     }
@@ -233,16 +233,16 @@ export class Merge implements MergeContext {
     const [old, fresh, mine] = values
     const { key } = where
     if (fresh === mine) {
-      if (old === undefined) this.record.change('both', 'added', nodes, key, MINE)
-      else if (old !== mine) this.record.change('both', 'changed', nodes, key, MINE)
+      if (old === undefined) this.record.change({ side: 'both', kind: 'added' }, nodes, key, MINE)
+      else if (old !== mine) this.record.change({ side: 'both', kind: 'changed' }, nodes, key, MINE)
       return { side: old === mine && raw[OLD] === raw[MINE] ? NEW : MINE }
     }
     if (old !== undefined && old === mine) {
-      this.record.change('vanilla', 'changed', nodes, key, NEW)
+      this.record.change({ side: 'vanilla', kind: 'changed' }, nodes, key, NEW)
       return { side: NEW }
     }
     if (old !== undefined && old === fresh) {
-      this.record.change('mine', 'changed', nodes, key, MINE)
+      this.record.change({ side: 'mine', kind: 'changed' }, nodes, key, MINE)
       return { side: MINE }
     }
     const separator = this.options.lists.get(where.place)
@@ -266,12 +266,12 @@ export class Merge implements MergeContext {
     const same = (a: Side, b: Side): boolean =>
       sameContent(this.docs[a], nodes[a], this.docs[b], nodes[b])
     if (nodes[OLD] >= 0 && same(OLD, MINE)) {
-      this.record.change('vanilla', 'changed', nodes, where.key, NEW)
+      this.record.change({ side: 'vanilla', kind: 'changed' }, nodes, where.key, NEW)
       this.whole(NEW, nodes)
       return
     }
     if (nodes[OLD] >= 0 && same(OLD, NEW))
-      this.record.change('mine', 'changed', nodes, where.key, MINE)
+      this.record.change({ side: 'mine', kind: 'changed' }, nodes, where.key, MINE)
     else this.record.conflict('shape', nodes, where.key)
     this.whole(MINE, nodes)
   }

@@ -86,7 +86,12 @@ export class OneSided {
   }
 
   private change(side: ChangedSide, nodes: Nodes, key: string): void {
-    this.merge.record.change(side === NEW ? 'vanilla' : 'mine', 'changed', nodes, key, side)
+    this.merge.record.change(
+      { side: side === NEW ? 'vanilla' : 'mine', kind: 'changed' },
+      nodes,
+      key,
+      side,
+    )
   }
 
   private leaf(side: ChangedSide, nodes: Nodes, where: Where): void {

@@ -30,19 +30,15 @@ export class Recorder {
 
   /** A change. `from` is the side whose value stands, undefined where nothing does. */
   change(
-    side: ChangeSide,
-    kind: ChangeKind,
+    what: { side: ChangeSide; kind: ChangeKind; was?: string },
     nodes: Nodes,
     key: string,
     from: Side | undefined,
-    was?: string,
   ): void {
     const result = from === undefined ? null : this.shown(from, nodes)
     this.ledger.change({
       key,
-      side,
-      kind,
-      ...(was === undefined ? {} : { was }),
+      ...what,
       old: this.shown(OLD, nodes),
       new: this.shown(NEW, nodes),
       mine: this.shown(MINE, nodes),

@@ -1,5 +1,6 @@
 import type { CarriedText } from '../carry/carry-text.ts'
-import type { ChangeSide, Values } from '../carry/ledger.ts'
+import type { ChangeSide } from '../carry/ledger.ts'
+import type { Values } from '../carry/row-values.ts'
 import { Ledger } from '../carry/ledger.ts'
 import { endsLine, lineEndsOf, toLineEnds } from '../document/line-ends.ts'
 import { pick } from '../document/pick.ts'

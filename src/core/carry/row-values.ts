@@ -1,4 +1,10 @@
-import type { Values } from './ledger.ts'
+/** What stands at a key in each document, as text of the source; null where nothing does. */
+export interface Values {
+  old: string | null
+  new: string | null
+  mine: string | null
+  result: string | null
+}
 
 /** Longer values stand in a report by their beginning and their end, so many code units of each. */
 const LONGEST = 20_000
