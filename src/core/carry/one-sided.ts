@@ -47,7 +47,7 @@ export class OneSided {
   }
 
   /** Tells what differs; gives false, and tells nothing, where that takes more than a walk. */
-  private walk(side: ChangedSide, nodes: Nodes, where: Where): boolean {
+  walk(side: ChangedSide, nodes: Nodes, where: Where): boolean {
     const { docs } = this.merge
     const kind = docs[OLD].kind(nodes[OLD])
     if (docs[side].kind(nodes[side]) !== kind) return false

@@ -1,12 +1,12 @@
 import assert from 'node:assert/strict'
 import fc from 'fast-check'
 import type { CarriedText } from '../../../src/core/carry/carry-text.ts'
-import { carryText } from '../../../src/core/carry/carry-text.ts'
 import { formatNamed } from '../../../src/core/formats/index.ts'
 import type { Model, Story, Style } from './model.ts'
 import { commentsOf, edited, edits, models, PLAIN, stories, styles } from './model.ts'
 import { expectedOf, readBack } from './oracle.ts'
 import type { Renderer } from './render.ts'
+import { carryInAllWays } from './short-ways.ts'
 
 export type Texts = [old: string, fresh: string, mine: string]
 
@@ -37,7 +37,7 @@ interface Trial {
 }
 
 function carry(renderer: Renderer, texts: Texts): Carried {
-  const carried = carryText(texts, {
+  const carried = carryInAllWays(texts, {
     format: formatNamed(renderer.name),
     path: `salvage/finds.${renderer.name}`,
     identity: IDENTITY,

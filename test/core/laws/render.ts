@@ -53,9 +53,10 @@ function xmlEntry(out: Lines, depth: number, entry: Entry): void {
     ([name]) => name === 'depth' || name === 'hours',
   )
   const elements = entry.values.filter(([name]) => name !== 'depth' && name !== 'hours')
-  const written = [['id', entry.id] as [string, string], ...attributes]
+  const identity: [string, string][] = entry.id === '' ? [] : [['id', entry.id]]
+  const written = [...identity, ...attributes]
   if (out.style.reversedValues) written.reverse()
-  const tag = `<find${written.map(([name, text]) => ` ${name}${equals}${quote}${xmlEscape(text, out.style)}${quote}`).join('')}`
+  const tag = `<find${written.map(([name, text]) => ` ${name}${equals}${quote}${xmlEscape(text, out.style).replaceAll(quote, quote === '"' ? '&quot;' : '&apos;')}${quote}`).join('')}`
   if (elements.length + entry.parts.length === 0) {
     out.add(depth, `${tag}${loose ? ' ' : ''}/>${behind}`)
     return
@@ -87,14 +88,14 @@ const xml: Renderer = {
 function jsonEntry(out: Lines, depth: number, entry: Entry, comma: string): void {
   if (entry.gap) out.add(0, '')
   if (entry.free !== '') {
-    out.add(depth, `// ${entry.free}`)
+    out.add(depth, jsonComment(entry.free))
     out.add(0, '')
   }
-  for (const text of entry.above) out.add(depth, `// ${text}`)
+  for (const text of entry.above) out.add(depth, jsonComment(text))
   const behind = entry.behind === '' ? '' : ` // ${entry.behind}`
   out.add(depth, '{')
   const members = [
-    ['id', JSON.stringify(entry.id)],
+    ...(entry.id === '' ? [] : [['id', JSON.stringify(entry.id)]]),
     ...entry.values.map(([name, text]) => [name, jsonScalar(text)]),
   ]
   if (out.style.reversedValues) members.reverse()
@@ -111,7 +112,12 @@ function jsonEntry(out: Lines, depth: number, entry: Entry, comma: string): void
   out.add(depth, `}${comma}${behind}`)
 }
 
+function jsonComment(text: string): string {
+  return text.includes('\n') ? `/* ${text} */` : `// ${text}`
+}
+
 function jsonScalar(text: string): string {
+  if (text.startsWith('[')) return text
   return /^[0-9]+$/.test(text) ? text : JSON.stringify(text)
 }
 
@@ -124,10 +130,14 @@ const json: Renderer = {
     model.entries.forEach((entry, i) =>
       jsonEntry(out, 1, entry, i < model.entries.length - 1 ? ',' : ''),
     )
-    if (model.last !== '') out.add(1, `// ${model.last}`)
+    if (model.last !== '') out.add(1, jsonComment(model.last))
     out.add(0, '] }')
     return out.text()
   },
+}
+
+function iniComment(text: string): string {
+  return text.replace(/^/gm, '; ')
 }
 
 const ini: Renderer = {
@@ -138,16 +148,20 @@ const ini: Renderer = {
     for (const entry of model.entries) {
       if (entry.gap) out.add(0, '')
       if (entry.free !== '') {
-        out.add(0, `; ${entry.free}`)
+        out.add(0, iniComment(entry.free))
         out.add(0, '')
       }
-      for (const text of entry.above) out.add(0, `; ${text}`)
-      out.add(0, `[${entry.id}]${entry.behind === '' ? '' : ` ; ${entry.behind}`}`)
-      for (const [name, text] of entry.values) out.add(0, `${name} = ${text}`.trimEnd())
+      for (const text of entry.above) out.add(0, iniComment(text))
+      out.add(
+        0,
+        `[${entry.id === '' ? 'find' : entry.id}]${entry.behind === '' ? '' : ` ; ${entry.behind}`}`,
+      )
+      for (const [name, text] of entry.values)
+        out.add(0, `${name} = ${text.replace(/\n[ \t]*/g, '\n    ')}`.trimEnd())
     }
     if (model.last !== '') {
       out.add(0, '')
-      out.add(0, `; ${model.last}`)
+      out.add(0, iniComment(model.last))
     }
     return out.text()
   },

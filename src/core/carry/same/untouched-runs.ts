@@ -46,7 +46,7 @@ export class UntouchedRuns {
     const kind = old.kind(containers[OLD])
     if (kind !== Kind.Element && kind !== Kind.Array) return undefined
     const first = firstEntry(old, containers[OLD])
-    if (first < 0 || old.isChildless(first)) return undefined
+    if (first < 0) return undefined
     const ofOld = entriesOf(old, containers[OLD], old, first)
     if (ofOld === undefined || ofOld.nodes.length < this.least) return undefined
     const ofNew = entriesOf(this.docs[NEW], containers[NEW], old, first)
