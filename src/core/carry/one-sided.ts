@@ -4,12 +4,12 @@ import type { Doc } from '../formats/doc.ts'
 import { hasPlainName } from '../formats/doc.ts'
 import { canonical } from '../formats/canonical.ts'
 import type { IdentityExpression } from '../identity/expression.ts'
-import { identityOf } from '../identity/expression.ts'
 import type { Scope } from '../identity/keying.ts'
+import { nodeSegment } from '../identity/segment.ts'
 import { sameName, sameSlice } from '../document/same-text.ts'
 import type { Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD } from '../document/sides.ts'
-import { identitySegment, joinKey, quoteName } from '../keys/key.ts'
+import { identitySegment, joinKey } from '../keys/key.ts'
 import type { MergeContext, Where } from './context.ts'
 import { areOneElement, areSame, identityBeside, sharedIdentity } from './one-entry.ts'
 import type { Nodes } from './recorder.ts'
@@ -178,17 +178,14 @@ export class OneSided {
     const { docs, options } = this.merge
     const doc = docs[MINE]
     const kind = doc.kind(nodes[MINE])
-    if (kind === Kind.Object || kind === Kind.Array) {
-      const ofItems = options.identities.ofItems(place, kind)
-      return identitySegment((ofItems && identityOf(doc, nodes[MINE], ofItems)) ?? [])
-    }
-    const shown = quoteName(doc.name(nodes[MINE]))
-    if (kind === Kind.Attribute) return `@${shown}`
-    if (kind !== Kind.Element) return shown
-    const scope = { place, isDocument: false, identities: options.identities }
-    const identity = identityBeside(docs, nodes, scope)
-    const found = identity === undefined ? undefined : identityOf(doc, nodes[MINE], identity)
-    return found === undefined ? shown : shown + identitySegment(found)
+    const isItem = kind === Kind.Object || kind === Kind.Array
+    const identity = isItem
+      ? options.identities.ofItems(place, kind)
+      : kind === Kind.Element
+        ? identityBeside(docs, nodes, { place, isDocument: false, identities: options.identities })
+        : undefined
+    const segment = nodeSegment(doc, nodes[MINE], identity)
+    return segment === '' ? identitySegment([]) : segment
   }
 }
 

@@ -59,6 +59,22 @@ export interface CarryReport {
   problems: LocatedProblem[]
 }
 
+/** The report of one file, with what there is to tell of it. */
+export function fileReport(
+  file: Pick<FileReport, 'path' | 'format' | 'outcome'>,
+  told: Partial<Pick<FileReport, 'changes' | 'conflicts' | 'problems' | 'reading'>> = {},
+): FileReport {
+  const { changes = [], conflicts = [], problems = [], reading } = told
+  return {
+    ...file,
+    counts: countsOf(changes, conflicts),
+    changes,
+    conflicts,
+    problems,
+    ...(reading === undefined ? {} : { reading }),
+  }
+}
+
 export function countsOf(changes: readonly Change[], conflicts: readonly Conflict[]): Counts {
   const of = (side: Change['side']): number =>
     changes.filter((change) => change.side === side).length

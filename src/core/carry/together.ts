@@ -1,7 +1,6 @@
 import { Kind } from '../document/kind.ts'
 import { canonical } from '../formats/canonical.ts'
 import type { Doc } from '../formats/doc.ts'
-import { foldName } from '../formats/format.ts'
 import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
 import type { Nodes } from './recorder.ts'
@@ -91,7 +90,7 @@ export class Together {
     let nodes = from
     for (const [i, step] of path.entries()) {
       const children = triple((side) =>
-        nodes[side] < 0 ? [] : childrenNamed(this.docs[side], nodes[side], step),
+        nodes[side] < 0 ? [] : childrenAt(this.docs[side], nodes[side], step),
       )
       if (children.some((each) => each.length > 1)) return undefined
       nodes = triple((side) => children[side][0] ?? -1)
@@ -114,15 +113,8 @@ function sharedDepth(paths: readonly string[][]): number {
   return depth
 }
 
-/** The children that a step of a place names: `@attribute`, element, member, section or property. */
-function childrenNamed(doc: Doc, node: number, step: string): number[] {
+/** The children that a step of a place names; an array has none. */
+function childrenAt(doc: Doc, node: number, step: string): number[] {
   const parent = doc.kind(node) === Kind.Member ? doc.memberValue(node) : node
-  if (parent < 0 || doc.kind(parent) === Kind.Array) return []
-  const wanted = foldName(doc.format, step)
-  return doc.children(parent).filter((child) => {
-    const name = doc.name(child)
-    if (name === '') return false
-    const shown = doc.kind(child) === Kind.Attribute ? `@${name}` : name
-    return foldName(doc.format, shown) === wanted
-  })
+  return parent < 0 || doc.kind(parent) === Kind.Array ? [] : doc.childrenNamed(parent, step)
 }

@@ -43,15 +43,8 @@ export function jsonType(doc: Doc, node: number): string | undefined {
     case Kind.Array:
       return 'array'
     case Kind.Scalar:
-      return scalarType(doc, node)
+      return doc.scalarSort(node)
     default:
       return undefined
   }
-}
-
-function scalarType(doc: Doc, node: number): string {
-  const first = doc.tree.source.charAt(doc.tree.start(node))
-  if (first === '"' || first === "'") return 'string'
-  if (first === 't' || first === 'f') return 'boolean'
-  return first === 'n' ? 'null' : 'number'
 }

@@ -3,6 +3,3 @@ export const MAX_DEPTH = 400
 
 /** After this many problems a reader stops: what follows is noise. */
 export const MAX_PROBLEMS = 20
-
-/** A container with so many entries is big: of those, what documents share is left out. */
-export const MANY_ENTRIES = 64

@@ -100,18 +100,31 @@ export class Doc {
     }
   }
 
-  /**
-   * The first child that a step of a place names: `@name` an attribute, else an element, section, property,
-   * or a member's value; -1 where there is none.
-   */
+  /** The children that a step of a place names: `@name` attributes, else elements, members, sections and properties. */
+  childrenNamed(parent: number, step: string): number[] {
+    const found: number[] = []
+    for (let at = this.nextNamed(parent, parent + 1, step); at >= 0;) {
+      found.push(at)
+      at = this.nextNamed(parent, this.tree.next(at), step)
+    }
+    return found
+  }
+
+  /** What the first of them holds: itself, or the value of a member; -1 where there is none. */
   childAt(parent: number, step: string): number {
+    const child = this.nextNamed(parent, parent + 1, step)
+    return child >= 0 && this.kind(child) === Kind.Member ? this.memberValue(child) : child
+  }
+
+  /** The first child from a sibling on that a step names; -1 where there is none. */
+  private nextNamed(parent: number, from: number, step: string): number {
     const isAttribute = step.startsWith('@')
     const name = isAttribute ? step.slice(1) : step
     const stop = this.tree.next(parent)
-    for (let child = parent + 1; child < stop; child = this.tree.next(child)) {
+    for (let child = from; child < stop; child = this.tree.next(child)) {
       const kind = this.tree.kind(child)
-      if (!(isAttribute ? kind === Kind.Attribute : NAMED.has(kind))) continue
-      if (this.isNamed(child, name)) return kind === Kind.Member ? this.memberValue(child) : child
+      const isOfKind = isAttribute ? kind === Kind.Attribute : NAMED.has(kind)
+      if (isOfKind && this.isNamed(child, name)) return child
     }
     return -1
   }

@@ -1,11 +1,12 @@
 import { Kind } from '../document/kind.ts'
 import type { Doc } from '../formats/doc.ts'
 import { foldName } from '../formats/format.ts'
-import { identitySegment, joinKey, quoteName } from '../keys/key.ts'
-import { identityOf } from './expression.ts'
+import { identitySegment, joinKey } from '../keys/key.ts'
+import type { IdentityExpression } from './expression.ts'
 import { Identities } from './identities.ts'
 import { Features } from './likeness.ts'
 import { placeOf } from './place.ts'
+import { nodeSegment } from './segment.ts'
 
 /**
  * All values of documents with their keys, and how often each occurs: what the documents have in common.
@@ -45,47 +46,40 @@ class ValueCollector {
 
   private child(node: number, key: string, place: string): void {
     const { doc } = this
-    const name = foldName(doc.format, doc.name(node))
-    switch (doc.kind(node)) {
+    const { format } = doc
+    const kind = doc.kind(node)
+    const name = foldName(format, doc.name(node))
+    const segment = foldName(format, nodeSegment(doc, node, this.identityOf(node, place, name)))
+    switch (kind) {
       case Kind.Attribute:
-        this.add(joinKey(key, `@${quoteName(name)}`), doc.value(node))
-        break
       case Kind.Property:
-        this.add(joinKey(key, quoteName(name)), doc.value(node))
+        this.add(joinKey(key, segment), doc.value(node))
         break
       case Kind.Element:
-        this.inside(
-          node,
-          joinKey(key, this.elementSegment(node, place, name)),
-          placeOf(place, name),
-        )
-        break
       case Kind.Section:
-        this.inside(node, joinKey(key, quoteName(name)), placeOf(place, name))
+        this.inside(node, joinKey(key, segment), placeOf(place, name))
         break
       case Kind.Member:
-        this.inside(doc.memberValue(node), joinKey(key, quoteName(name)), placeOf(place, name))
+        this.inside(doc.memberValue(node), joinKey(key, segment), placeOf(place, name))
         break
       case Kind.Object:
       case Kind.Array:
       case Kind.Scalar:
-        this.inside(node, joinKey(key, this.itemSegment(node, place)), place)
+        this.inside(node, joinKey(key, segment === '' ? ANY_ITEM : segment), place)
         break
       default:
         break
     }
   }
 
-  private elementSegment(node: number, place: string, name: string): string {
-    const identity = this.identities.ofElements(place, name)
-    const found = identity === undefined ? undefined : identityOf(this.doc, node, identity)
-    return quoteName(name) + (found === undefined ? '' : identitySegment(found))
-  }
-
-  private itemSegment(node: number, place: string): string {
+  private identityOf(node: number, place: string, name: string): IdentityExpression | undefined {
     const kind = this.doc.kind(node)
-    const identity =
-      kind === Kind.Object || kind === Kind.Array ? this.identities.ofItems(place, kind) : undefined
-    return identitySegment((identity && identityOf(this.doc, node, identity)) ?? ['*'])
+    if (kind === Kind.Element) return this.identities.ofElements(place, name)
+    return kind === Kind.Object || kind === Kind.Array
+      ? this.identities.ofItems(place, kind)
+      : undefined
   }
 }
+
+/** In place of an identity: any item of an array. */
+const ANY_ITEM = identitySegment(['*'])

@@ -16,27 +16,22 @@ function stepsOf(place: string): string[] {
 export function nodesAt(doc: Doc, place: string): number[] {
   const root = doc.root()
   let nodes = root < 0 ? [] : [root]
-  for (const step of stepsOf(place)) nodes = childrenNamed(doc, throughArrays(doc, nodes), step)
+  for (const step of stepsOf(place)) nodes = valuesNamed(doc, throughArrays(doc, nodes), step)
   return nodes
 }
 
 /** Child elements of that name. */
 export function elementsNamed(doc: Doc, parents: readonly number[], name: string): number[] {
-  return childrenNamed(doc, parents, name).filter((node) => doc.kind(node) === Kind.Element)
+  return valuesNamed(doc, parents, name).filter((node) => doc.kind(node) === Kind.Element)
 }
 
 /** Child elements, and values of members, of that name. */
-function childrenNamed(doc: Doc, parents: readonly number[], name: string): number[] {
-  const found: number[] = []
-  for (const parent of parents) {
-    for (const child of doc.children(parent)) {
-      const kind = doc.kind(child)
-      if (kind !== Kind.Element && kind !== Kind.Member) continue
-      if (doc.isNamed(child, name))
-        found.push(kind === Kind.Member ? doc.memberValue(child) : child)
-    }
-  }
-  return found
+function valuesNamed(doc: Doc, parents: readonly number[], name: string): number[] {
+  return parents.flatMap((parent) =>
+    doc
+      .childrenNamed(parent, name)
+      .map((child) => (doc.kind(child) === Kind.Member ? doc.memberValue(child) : child)),
+  )
 }
 
 /** The nodes that are meant where arrays stand between: their items, at any depth. */

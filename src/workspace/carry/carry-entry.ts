@@ -1,7 +1,7 @@
 import { readlinkSync } from 'node:fs'
 import { pick, pickSide } from '../../core/document/pick.ts'
 import type { CarryReport, FileReport, LocatedProblem } from '../../core/carry/report.ts'
-import { countsOf } from '../../core/carry/report.ts'
+import { countsOf, fileReport } from '../../core/carry/report.ts'
 import type { Triple } from '../../core/document/sides.ts'
 import { MINE, NEW, SIDE_NAMES, triple } from '../../core/document/sides.ts'
 import { carryFile } from './carry-file.ts'
@@ -86,15 +86,7 @@ async function carryEntry(
     vanillaIsSingleByte: context.vanillaIsSingleByte,
   }
   if (problems.length > 0) {
-    report.files.push({
-      path,
-      format: 'other',
-      outcome: 'unread',
-      counts: countsOf([], []),
-      changes: [],
-      conflicts: [],
-      problems,
-    })
+    report.files.push(fileReport({ path, format: 'other', outcome: 'unread' }, { problems }))
     const kept = bytes[MINE] ?? bytes[NEW]
     if (kept !== undefined) output.file(path, kept)
     return

@@ -3,7 +3,7 @@ import { fileFate } from '../../core/carry/file-fate.ts'
 import type { Change, Conflict, ConflictKind } from '../../core/carry/ledger.ts'
 import { conflictId } from '../../core/carry/ledger.ts'
 import type { FileReport } from '../../core/carry/report.ts'
-import { countsOf } from '../../core/carry/report.ts'
+import { fileReport } from '../../core/carry/report.ts'
 import type { Triple } from '../../core/document/sides.ts'
 import { MINE, NEW, OLD, SIDE_NAMES, triple } from '../../core/document/sides.ts'
 import { loadCodecs } from '../content/codec.ts'
@@ -148,13 +148,5 @@ function report(
   changes: Change[] = [],
   conflicts: Conflict[] = [],
 ): FileReport {
-  return {
-    path,
-    format,
-    outcome,
-    counts: countsOf(changes, conflicts),
-    changes,
-    conflicts,
-    problems: [],
-  }
+  return fileReport({ path, format, outcome }, { changes, conflicts })
 }

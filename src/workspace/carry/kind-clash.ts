@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs'
 import { conflictId } from '../../core/carry/ledger.ts'
 import { pickSide } from '../../core/document/pick.ts'
 import type { FileReport } from '../../core/carry/report.ts'
-import { countsOf } from '../../core/carry/report.ts'
+import { fileReport } from '../../core/carry/report.ts'
 import type { Side, Triple } from '../../core/document/sides.ts'
 import { MINE, triple } from '../../core/document/sides.ts'
 import type { FileTree } from '../tree.ts'
@@ -77,13 +77,5 @@ export function clashReport({ root, contents }: KindClash): FileReport {
     result: null,
     at: { old: null, new: null, mine: null },
   }
-  return {
-    path: root,
-    format: 'other',
-    outcome: 'conflict',
-    counts: countsOf([], [conflict]),
-    changes: [],
-    conflicts: [conflict],
-    problems: [],
-  }
+  return fileReport({ path: root, format: 'other', outcome: 'conflict' }, { conflicts: [conflict] })
 }

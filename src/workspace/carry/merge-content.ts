@@ -1,8 +1,8 @@
 import type { CarriedText } from '../../core/carry/carry-text.ts'
 import { carryText } from '../../core/carry/carry-text.ts'
 import type { Outcome } from '../../core/carry/file-fate.ts'
-import type { FileReport, LocatedProblem } from '../../core/carry/report.ts'
-import { countsOf } from '../../core/carry/report.ts'
+import type { LocatedProblem } from '../../core/carry/report.ts'
+import { fileReport } from '../../core/carry/report.ts'
 import { formatNamed } from '../../core/formats/index.ts'
 import type { Side, Triple } from '../../core/document/sides.ts'
 import { MINE, NEW } from '../../core/document/sides.ts'
@@ -40,17 +40,16 @@ export function mergeContent(
   const { form, warnings } = decoded.formFor(carried.text, format)
   const bytes = decided?.bytes ?? encode(carried.text, form, format === 'text' ? undefined : format)
   const outcome = decided?.outcome ?? outcomeOf(carried, decoded, form)
-  const { changes, conflicts } = carried
-  const report: FileReport = {
-    path: input.path,
-    format,
-    outcome,
-    counts: countsOf(changes, conflicts),
-    changes,
-    conflicts,
-    problems: [...carried.problems, ...warnings],
-    reading: { encoding: form.encoding, dialect: carried.dialect, identities: carried.identities },
-  }
+  const { changes, conflicts, dialect, identities } = carried
+  const report = fileReport(
+    { path: input.path, format, outcome },
+    {
+      changes,
+      conflicts,
+      problems: [...carried.problems, ...warnings],
+      reading: { encoding: form.encoding, dialect, identities },
+    },
+  )
   return { report, bytes }
 }
 
@@ -85,15 +84,7 @@ function unread(
   format: KnownFormat['name'],
   problems: LocatedProblem[],
 ): CarriedFile {
-  const report: FileReport = {
-    path: input.path,
-    format,
-    outcome: 'unread',
-    counts: countsOf([], []),
-    changes: [],
-    conflicts: [],
-    problems,
-  }
+  const report = fileReport({ path: input.path, format, outcome: 'unread' }, { problems })
   return { report, bytes: input.bytes[MINE] ?? input.bytes[NEW] }
 }
 

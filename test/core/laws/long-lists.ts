@@ -59,13 +59,13 @@ function edited(entries: readonly Entry[], edit: Edit, mark: string): Entry[] {
       entry.gap = !entry.gap
       break
     case 'above':
-      entry.above = [`${mark} ${edit.to}`]
+      entry.above = [edit.to > 0 ? 'apart' : `${mark} ${edit.to}`]
       break
     case 'behind':
       entry.behind = mark
       break
     case 'free':
-      entry.free = mark
+      entry.free = edit.to > 0 ? 'apart' : mark
       break
     case 'insert':
       all.splice(at, 0, { ...entry, id: `${mark}${edit.count}`, values: [['worth', mark]] })
@@ -90,7 +90,11 @@ function edited(entries: readonly Entry[], edit: Edit, mark: string): Entry[] {
 export const longLists: fc.Arbitrary<Story> = fc
   .tuple(fc.integer({ min: 24, max: 60 }), ...[0, 1].map(() => fc.array(edits, { maxLength: 3 })))
   .map(([count, byVanilla = [], byMine = []]) => {
-    const old = list(count)
+    const old = list(count).map((entry, i) => ({
+      ...entry,
+      free: i % 7 === 3 ? 'apart' : '',
+      above: i % 11 === 5 ? ['above'] : [],
+    }))
     const after = (all: readonly Edit[], mark: string): Entry[] =>
       all.reduce<Entry[]>((entries, edit) => edited(entries, edit, mark), old)
     return {

@@ -66,11 +66,12 @@ describe.each(renderers)('short ways change nothing ($name)', (renderer) => {
 
   test('of long lists that were edited here and there', () => {
     fc.assert(
-      fc.property(longLists, fc.boolean(), fc.nat(20), (story, isSilent, indented) => {
+      fc.property(longLists, fc.boolean(), fc.nat(60), (story, isSilent, from) => {
         const texts = written(renderer, story, isSilent)
-        // the first entries show how a list is laid out: mine may have some of them further in
-        texts[2] = texts[2].replace(/^ {2}(?=<find|\{)/gm, (blanks, at: number) =>
-          texts[2].slice(0, at).split('\n').length < indented * 4 ? `    ${blanks}` : blanks,
+        // how the first entries are laid out says how what is added is fitted
+        let entry = 0
+        texts[2] = texts[2].replace(/^ {2}(?=<find|\{)/gm, (blanks) =>
+          entry++ >= from && entry < from + 24 ? `    ${blanks}` : blanks,
         )
         carryInAllWays(texts, optionsOf(renderer))
       }),

@@ -54,30 +54,25 @@ export class UntouchedRuns {
     if (ofNew === undefined || ofMine === undefined) return undefined
     const runs = this.sharedRuns(ofOld, [ofOld, ofNew, ofMine])
     if (runs.length === 0) return undefined
-    const byIdentity = this.entriesByIdentity(place, kind, first, [ofOld, ofNew, ofMine])
-    if (byIdentity === undefined || !areInOrder(byIdentity)) return undefined
+    if (!this.areToldApart(place, first, [ofOld, ofNew, ofMine])) return undefined
     return triple((side) => runs.map((run) => shifted(run, side)))
   }
 
-  /** The entries of each document by their identity; undefined where one has none of its own. */
-  private entriesByIdentity(
-    place: string,
-    kind: Kind,
-    first: number,
-    all: Triple<Entries>,
-  ): Triple<ReadonlyMap<string, number>> | undefined {
+  /** Whether in each document every entry has an identity of its own, so that none can be meant by another. */
+  private areToldApart(place: string, first: number, all: Triple<Entries>): boolean {
     const { docs, identities } = this
     const old = docs[OLD]
-    const isNamed = kind === Kind.Element
-    const identity = isNamed
-      ? identities.ofElements(place, old.name(first))
-      : identities.ofItems(place, old.kind(first) as Kind.Object) // entriesOf takes no others
-    if (identity === undefined) return undefined
-    const at = isNamed ? placeOf(place, old.name(first)) : place
-    const found = triple(
-      (side) => identities.entriesAt(at, docs[side]) ?? entriesBy(docs[side], all[side], identity),
-    )
-    return SIDES.every((side) => areAllOwn(all[side], found[side])) ? found : undefined
+    const kind = old.kind(first)
+    const identity =
+      kind === Kind.Element
+        ? identities.ofElements(place, old.name(first))
+        : identities.ofItems(place, kind as Kind.Object) // entriesOf takes no others
+    if (identity === undefined) return false
+    const at = kind === Kind.Element ? placeOf(place, old.name(first)) : place
+    return SIDES.every((side) => {
+      const found = identities.entriesAt(at, docs[side])
+      return areAllOwn(all[side], found ?? entriesBy(docs[side], all[side], identity))
+    })
   }
 
   /** What all three documents share, worked out when it is first asked for. */
@@ -205,19 +200,4 @@ function areAllOwn({ nodes }: Entries, found: ReadonlyMap<string, number>): bool
   // of several containers at one place the map may hold another one's
   for (const node of found.values()) if (node !== nodes[at++]) return false
   return true
-}
-
-/** Whether the entries of new and of mine that are in old stand in its order. */
-function areInOrder(byIdentity: Triple<ReadonlyMap<string, number>>): boolean {
-  const ranks = new Map<string, number>()
-  for (const value of byIdentity[OLD].keys()) ranks.set(value, ranks.size)
-  return ([NEW, MINE] as const).every((side) => {
-    let last = -1
-    for (const value of byIdentity[side].keys()) {
-      const rank = ranks.get(value) ?? Infinity
-      if (rank <= last) return false
-      if (rank !== Infinity) last = rank
-    }
-    return true
-  })
 }
