@@ -2,8 +2,9 @@
 // golden cases, the demo data, the data of the measurements, and generated merges.
 //   node scripts/compare-builds.js OLD_BUILD [--merges 20000] [--seed 4102] [--only WORD] [--wanted FILE]
 // OLD_BUILD is a folder with a built program. FILE lists the differences that are wanted, as
-//   [{ "why": "…", "in": "regular expression on set/path", "part": "text" | "report", "member": "hint" }]
-// where `member` says that only members of that name differ; `in`, `part` and `member` may be left out.
+//   [{ "why": "…", "in": "regular expression on set/path", "part": "text" | "report", "members": ["hint"] }]
+// where `has` names a member that the report must have now, and `members` says that only members of those names differ; all but
+// `why` may be left out.
 import { spawnSync } from 'node:child_process'
 import {
   cpSync,
@@ -162,8 +163,9 @@ function wantedFor({ at, part, before, after }) {
   return wanted.find((each) => {
     if (each.in !== undefined && !new RegExp(each.in).test(at)) return false
     if (each.part !== undefined && each.part !== part) return false
+    if (each.has !== undefined && !without([], after)?.includes(`"${each.has}":`)) return false
     return (
-      each.member === undefined || without([each.member], before) === without([each.member], after)
+      each.members === undefined || without(each.members, before) === without(each.members, after)
     )
   })
 }
