@@ -7,6 +7,7 @@ import type { CarriedText } from '../../src/core/carry/carry-text.ts'
 import type { FormatName } from '../../src/core/formats/index.ts'
 import { FORMAT_NAMES, formatNamed } from '../../src/core/formats/index.ts'
 import type { Texts } from '../core/laws/laws.ts'
+import { ALL_WAYS, NO_WAYS } from '../core/laws/short-ways.ts'
 
 /** What somebody does to a file with an editor: at which line, as a share of all, and what. */
 export interface TextEdit {
@@ -132,13 +133,10 @@ export function checkDocuments(texts: Texts, format: FormatName): void {
   }
   const result = carried.text
   assert.deepEqual(run(old, fresh, mine), carried, 'the same inputs give the same result')
-  // where the order of something matters all entries are merged
-  const whole = carryText([old, fresh, mine], {
-    format: formatNamed(format),
-    path: `a.${format}`,
-    ordered: new Set(['nowhere']),
-  })
-  assert.deepEqual(whole, carried, 'to leave untouched entries out of the merge changes nothing')
+  for (const thresholds of [NO_WAYS, ALL_WAYS]) {
+    const options = { format: formatNamed(format), path: `a.${format}`, thresholds }
+    assert.deepEqual(carryText(texts, options), carried, 'short ways change nothing')
+  }
   // with other files as vanilla's the dialect may be another, in which one is malformed
   const isRest = (three: Texts, wanted: string): void => {
     const { text } = run(...three)

@@ -8,6 +8,8 @@ import type { Texts } from '../core/laws/laws.ts'
 import type { Story } from '../core/laws/model.ts'
 import { PLAIN, stories, styles } from '../core/laws/model.ts'
 import { renderers, sharedIdentity, withoutIdentity } from '../core/laws/render.ts'
+import { longLists } from '../core/laws/long-lists.ts'
+import { richStories } from '../core/laws/rich.ts'
 import { beginnings, editedText, textEdits } from './documents.ts'
 
 export interface Merge {
@@ -23,7 +25,12 @@ function ofModels(): fc.Arbitrary<Merge> {
   return fc.constantFrom(...all).chain((renderer) =>
     fc
       .tuple(
-        fc.boolean().chain((rich) => stories(renderer.depth, rich)),
+        fc.oneof(
+          stories(renderer.depth),
+          stories(renderer.depth, true),
+          richStories(renderer.depth === 0),
+          longLists,
+        ),
         styles,
       )
       .map(([{ old, fresh, mine }, style]: [Story, typeof PLAIN]) => ({

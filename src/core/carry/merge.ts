@@ -50,14 +50,9 @@ export class Merge implements MergeContext {
     this.elements = new ElementMerge(this)
     this.together = new Together(docs, options.together)
     this.oneSided = new OneSided(this, options.thresholds.oneSided)
-    if (this.mayLeaveOut())
+    // where order matters a clash is told with all entries in their order
+    if (options.ordered.size === 0)
       this.untouched = new UntouchedRuns(docs, options.identities, options.thresholds.untouched)
-  }
-
-  /** Whether nothing is asked that concerns entries which nobody touched. */
-  private mayLeaveOut(): boolean {
-    const { everyDifference, together, ordered } = this.options
-    return !everyDifference && together.length === 0 && ordered.size === 0
   }
 
   /** One step of nesting in each document, and in the result; worked out when something is to be fitted. */

@@ -32,18 +32,10 @@ export class OneSided {
   /** @param nodes one node in all documents, the other side's with the same text as old's */
   tell(side: ChangedSide, nodes: Nodes, where: Where): void {
     const isLong = (this.merge.slice(side, nodes)?.length ?? 0) >= this.least
-    if (isLong && this.isFollowed(side, nodes) && this.walk(side, nodes, where)) return
+    if (isLong && this.walk(side, nodes, where)) return
     this.merge.writer.muted(() => {
       this.merge.descend(nodes, where)
     })
-  }
-
-  /** Whether the side that changed nothing has the same nodes as old, one by one. */
-  private isFollowed(side: ChangedSide, nodes: Nodes): boolean {
-    const other = otherOf(side)
-    const [a, b] = [this.merge.docs[OLD].tree, this.merge.docs[other].tree]
-    const count = a.next(nodes[OLD]) - nodes[OLD]
-    return count === b.next(nodes[other]) - nodes[other]
   }
 
   /** Tells what differs; gives false, and tells nothing, where that takes more than a walk. */

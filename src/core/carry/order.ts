@@ -26,7 +26,6 @@ export function movesOf(matching: Matching): Moves {
   const [old, fresh, mine] = triple((side) =>
     matching.classOf[side].filter((cls) => isCommon(matching, cls)),
   )
-  const countOf = (cls: number): number => matching.lists[OLD]?.count(matching.unit(OLD, cls)) ?? 1
   const vanillaMoved = !sameSequence(old, fresh)
   const mineMoved = !sameSequence(old, mine)
   const agree = sameSequence(fresh, mine)
@@ -34,12 +33,15 @@ export function movesOf(matching: Matching): Moves {
     agree,
     vanillaMoved,
     mineMoved,
-    byVanilla: vanillaMoved && !agree ? displaced(old, fresh, countOf) : [],
-    byMine: mineMoved ? displaced(old, mine, countOf) : [],
+    byVanilla: vanillaMoved && !agree ? displaced(old, fresh) : [],
+    byMine: mineMoved ? displaced(old, mine) : [],
   }
 }
 
-/** Whether a run of entries is among what a side moved: an entry that was renamed may have been moved past it. */
+/**
+ * Whether a run of entries is among what a side moved: entries that were renamed may have been moved past it.
+ * Then it may be that fewer entries were moved than stand in the run.
+ */
 export function movesRuns(matching: Matching, { byVanilla, byMine }: Moves): boolean {
   const isRun = (cls: number): boolean =>
     matching.lists[OLD]?.runOf(matching.unit(OLD, cls)) !== undefined
@@ -159,14 +161,8 @@ function entriesBefore(matching: Matching, sequence: readonly number[]): Map<num
 /**
  * The entries of `after` that must have been moved to get from `before` to it: all that are not in a
  * longest common subsequence, which for two orders of the same entries is a longest increasing one.
- *
- * @param countOf how many entries one stands for: a run of entries counts as many
  */
-export function displaced(
-  before: readonly number[],
-  after: readonly number[],
-  countOf: (cls: number) => number,
-): number[] {
+export function displaced(before: readonly number[], after: readonly number[]): number[] {
   // what both begin and end with has not moved
   let start = 0
   let [stopBefore, stop] = [before.length, after.length]
@@ -175,21 +171,8 @@ export function displaced(
     stopBefore--
     stop--
   }
-  const ranks = new Map<number, number>()
-  let rank = 0
-  for (const cls of before.slice(start, stopBefore)) {
-    ranks.set(cls, rank)
-    rank += countOf(cls)
-  }
-  const sequence: number[] = []
-  const classes: number[] = []
-  for (const cls of after.slice(start, stop)) {
-    const first = ranks.get(cls) ?? -1
-    for (let each = 0; each < countOf(cls); each++) {
-      sequence.push(first + each)
-      classes.push(cls)
-    }
-  }
-  const stays = longestIncreasing(sequence)
-  return [...new Set(classes.filter((_, i) => stays[i] === 0))]
+  const ranks = new Map(before.slice(start, stopBefore).map((cls, rank) => [cls, rank]))
+  const classes = after.slice(start, stop)
+  const stays = longestIncreasing(classes.map((cls) => ranks.get(cls) ?? -1))
+  return classes.filter((_, i) => stays[i] === 0)
 }

@@ -58,11 +58,6 @@ export class UnitList {
     return this.parts.end[unit] ?? noUnit(unit)
   }
 
-  /** How many entries the unit stands for: more than one where it is a run. */
-  count(unit: number): number {
-    return this.runOf(unit)?.count ?? 1
-  }
-
   /** The run that the unit stands for; undefined where it is one entry. */
   runOf(unit: number): EntryRun | undefined {
     return this.parts.runs?.get(unit)
@@ -98,15 +93,13 @@ function noUnit(unit: number): never {
   throw new RangeError(`the container has no unit ${unit}`)
 }
 
-/** Entries of one container, one behind the other without a comment between, that are one unit. */
+/** Entries of one container, one behind the other, that are one unit. */
 export interface EntryRun {
   /** The same for the same run in every document. */
   id: number
   /** The nodes of the first and of the last entry. */
   first: number
   last: number
-  /** How many entries there are. */
-  count: number
 }
 
 export interface UnitParts {

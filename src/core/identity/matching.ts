@@ -66,7 +66,7 @@ export class Matching {
       ranks.set(group, rank)
       places.rank.push(rank)
       places.index.push(index)
-      if (this.lists[side]?.isComment(unit) === false) index += this.lists[side].count(unit)
+      if (this.lists[side]?.isComment(unit) === false) index++
     }
     this.places[side] = places
     return places

@@ -1,5 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, test, vi } from 'vitest'
+import type { CarryOptions } from '../../../src/core/carry/carry-text.ts'
 import { carryText } from '../../../src/core/carry/carry-text.ts'
 import { OneSided } from '../../../src/core/carry/one-sided.ts'
 import { UntouchedRuns } from '../../../src/core/carry/same/untouched-runs.ts'
@@ -47,6 +48,26 @@ const watched = () => ({
   walks: vi.spyOn(OneSided.prototype, 'walk'),
 })
 
+/** What a config may ask of such lists. */
+const CONFIGS: Partial<CarryOptions>[] = [
+  {},
+  {},
+  { ordered: new Set(['find', 'finds']) },
+  {
+    together: [
+      ['find/worth', 'find/note'],
+      ['finds/worth', 'finds/note'],
+    ],
+  },
+  { everyDifference: true },
+  {
+    identity: new Map([
+      ['find', '@id'],
+      ['finds', 'id'],
+    ]),
+  },
+]
+
 describe.each(renderers)('short ways change nothing ($name)', (renderer) => {
   test('of documents as games ship them', () => {
     const ways = watched()
@@ -73,7 +94,22 @@ describe.each(renderers)('short ways change nothing ($name)', (renderer) => {
         texts[2] = texts[2].replace(/^ {2}(?=<find|\{)/gm, (blanks) =>
           entry++ >= from && entry < from + 24 ? `    ${blanks}` : blanks,
         )
-        carryInAllWays(texts, optionsOf(renderer))
+        carryInAllWays(texts, { ...optionsOf(renderer), ...CONFIGS[from % CONFIGS.length] })
+      }),
+      { ...RUNS, numRuns: RUNS.numRuns * 2 },
+    )
+  })
+
+  test('of two lists at one place, and of entries of two names in one list', () => {
+    if (renderer.name !== 'xml') return
+    fc.assert(
+      fc.property(longLists, fc.boolean(), (story, isMixed) => {
+        const both = (text: string): string =>
+          isMixed
+            ? text.replace(/<find( id="f2[0-9]"[^]*?)<\/find>/g, '<buoy$1</buoy>')
+            : `<all>${text.replace(/( *<find id="f22"[^]*?<\/find>\n)/, '$1$1')}<finds><find id="alone"><worth>1</worth></find></finds></all>`
+        const [old, fresh, mine] = written(renderer, story, true)
+        carryInAllWays([both(old), both(fresh), both(mine)], optionsOf(renderer))
       }),
       { ...RUNS, numRuns: RUNS.numRuns * 2 },
     )

@@ -1,8 +1,8 @@
 import { firstNotBefore } from '../../document/ascending.ts'
 import { Kind } from '../../document/kind.ts'
-import { sameName } from '../../document/same-text.ts'
-import type { Triple } from '../../document/sides.ts'
+import type { Side, Triple } from '../../document/sides.ts'
 import { MINE, NEW, OLD, SIDES, triple } from '../../document/sides.ts'
+import type { Tree } from '../../document/tree.ts'
 import type { EntryRun } from '../../document/unit-list.ts'
 import type { Doc } from '../../formats/doc.ts'
 import type { IdentityExpression } from '../../identity/expression.ts'
@@ -17,12 +17,8 @@ const SAMPLE = 16
 /** With fewer entries a run is no less work than its entries. */
 const LEAST_RUN = 2
 
-/** The entries of one container in one document. */
-interface Entries {
-  nodes: number[]
-  /** For each whether a comment stands between it and the next. */
-  isParted: boolean[]
-}
+/** The entries of one container in each document, comments aside. */
+type Entries = Triple<readonly number[]>
 
 /**
  * Finds runs of entries that nobody touched: all three documents have them one behind the other, in the same
@@ -47,19 +43,20 @@ export class UntouchedRuns {
     if (kind !== Kind.Element && kind !== Kind.Array) return undefined
     const first = firstEntry(old, containers[OLD])
     if (first < 0) return undefined
-    const ofOld = entriesOf(old, containers[OLD], old, first)
-    if (ofOld === undefined || ofOld.nodes.length < this.least) return undefined
-    const ofNew = entriesOf(this.docs[NEW], containers[NEW], old, first)
-    const ofMine = entriesOf(this.docs[MINE], containers[MINE], old, first)
+    const kindOfAll = old.kind(first)
+    const ofOld = entriesOf(old, containers[OLD], kindOfAll)
+    if (ofOld === undefined || ofOld.length < this.least) return undefined
+    const ofNew = entriesOf(this.docs[NEW], containers[NEW], kindOfAll)
+    const ofMine = entriesOf(this.docs[MINE], containers[MINE], kindOfAll)
     if (ofNew === undefined || ofMine === undefined) return undefined
-    const runs = this.sharedRuns(ofOld, [ofOld, ofNew, ofMine])
-    if (runs.length === 0) return undefined
-    if (!this.areToldApart(place, first, [ofOld, ofNew, ofMine])) return undefined
-    return triple((side) => runs.map((run) => shifted(run, side)))
+    const entries: Entries = [ofOld, ofNew, ofMine]
+    const runs = this.sharedRuns(entries)
+    if (runs.length === 0 || !this.areToldApart(place, first, entries)) return undefined
+    return triple((side) => runs.map((run, id) => runIn(side, run, id)))
   }
 
   /** Whether in each document every entry has an identity of its own, so that none can be meant by another. */
-  private areToldApart(place: string, first: number, all: Triple<Entries>): boolean {
+  private areToldApart(place: string, first: number, entries: Entries): boolean {
     const { docs, identities } = this
     const old = docs[OLD]
     const kind = old.kind(first)
@@ -71,7 +68,7 @@ export class UntouchedRuns {
     const at = kind === Kind.Element ? placeOf(place, old.name(first)) : place
     return SIDES.every((side) => {
       const found = identities.entriesAt(at, docs[side])
-      return areAllOwn(all[side], found ?? entriesBy(docs[side], all[side], identity))
+      return areAllOwn(entries[side], found ?? entriesBy(docs[side], entries[side], identity))
     })
   }
 
@@ -84,63 +81,62 @@ export class UntouchedRuns {
     return this.known
   }
 
-  /** Runs that stand in all three, without the first and the last of what is the same: what stands beside those need not be. */
-  private sharedRuns(old: Entries, all: Triple<Entries>): Run[] {
+  /** Runs that stand in all three documents. */
+  private sharedRuns(entries: Entries): Run[] {
     const { nodes: shared, stops } = this.shared
     const { tree } = this.docs[OLD]
+    const old = entries[OLD]
     const runs: Run[] = []
-    let at = firstNotBefore(stops, old.nodes[0] ?? -1)
-    let first = -1
-    const finish = (rank: number, shifts: Triple<number>): void => {
-      const run = first < 0 ? undefined : inside(all, first, rank, shifts)
-      if (run !== undefined) runs.push({ ...run, id: runs.length })
-      first = -1
-    }
-    for (const [rank, node] of old.nodes.entries()) {
-      while ((shared[at]?.stop ?? Infinity) <= node) {
-        finish(rank, shared[at]?.shifts ?? NOWHERE)
-        at++
-      }
+    let at = firstNotBefore(stops, old[0] ?? -1)
+    for (let rank = 0; rank < old.length; rank++) {
+      const node = old[rank] ?? -1
+      while ((stops[at] ?? Infinity) <= node) at++
       const range = shared[at]
       if (range === undefined) break
-      if (range.from > node || range.stop < tree.next(node)) {
-        finish(rank, range.shifts)
-        continue
-      }
-      if (first < 0) first = rank
-      if (old.isParted[rank] === true) finish(rank + 1, range.shifts)
+      let stop = rank
+      while (isIn(range, tree, old[stop])) stop++
+      if (stop === rank) continue
+      const run = inside(entries, rank, stop, range.shifts)
+      if (run !== undefined) runs.push(run)
+      rank = stop - 1
     }
-    finish(old.nodes.length, shared[at]?.shifts ?? NOWHERE)
     return runs
   }
 }
 
-const NOWHERE: Triple<number> = [0, 0, 0]
+/** Whether a node, if it is there, is part of what all share, with all that is in it. */
+function isIn({ from, stop }: SharedNodes, tree: Tree, node: number | undefined): boolean {
+  return node !== undefined && from <= node && tree.next(node) <= stop
+}
 
-/** A run in old, and how much further on its nodes stand in the others. */
-interface Run extends EntryRun {
+/** A run by its first and last node in old, and how much further on they stand in the others. */
+interface Run {
+  first: number
+  last: number
   shifts: Triple<number>
 }
 
-/** The run inside entries of one rank to before another, behind those that show the layout of any document. */
+function runIn(side: Side, { first, last, shifts }: Run, id: number): EntryRun {
+  return { id, first: first + shifts[side], last: last + shifts[side] }
+}
+
+/**
+ * The run inside shared entries of one rank to before another: without the first and the last, for what
+ * stands beside those need not be the same, and without those that show the layout of any document.
+ */
 function inside(
-  [old, fresh, mine]: Triple<Entries>,
+  [old, fresh, mine]: Entries,
   first: number,
   stop: number,
   shifts: Triple<number>,
-): Omit<Run, 'id'> | undefined {
-  const node = old.nodes[first] ?? -1
-  const inNew = firstNotBefore(fresh.nodes, node + shifts[NEW])
-  const inMine = firstNotBefore(mine.nodes, node + shifts[MINE])
-  const rank = first + Math.max(1, SAMPLE - Math.min(first, inNew, inMine))
-  const count = stop - 1 - rank
-  if (count < LEAST_RUN) return undefined
-  const [from, last] = [old.nodes[rank] ?? -1, old.nodes[rank + count - 1] ?? -1]
-  return { first: from, last, count, shifts }
-}
-
-function shifted({ id, first, last, count, shifts }: Run, side: 0 | 1 | 2): EntryRun {
-  return { id, count, first: first + shifts[side], last: last + shifts[side] }
+): Run | undefined {
+  const node = old[first] ?? -1
+  const inNew = firstNotBefore(fresh, node + shifts[NEW])
+  const inMine = firstNotBefore(mine, node + shifts[MINE])
+  const from = first + Math.max(1, SAMPLE - Math.min(first, inNew, inMine))
+  const last = stop - 2
+  if (last - from + 1 < LEAST_RUN) return undefined
+  return { first: old[from] ?? -1, last: old[last] ?? -1, shifts }
 }
 
 function firstEntry({ tree }: Doc, container: number): number {
@@ -153,36 +149,23 @@ function firstEntry({ tree }: Doc, container: number): number {
   return -1
 }
 
-/** The entries of a container; undefined where it holds other than comments and entries like the one given. */
-function entriesOf(
-  { tree }: Doc,
-  container: number,
-  { tree: other }: Doc,
-  like: number,
-): Entries | undefined {
+/** The entries of a container; undefined where it holds other than comments and entries of one kind. */
+function entriesOf({ tree }: Doc, container: number, wanted: Kind): number[] | undefined {
   const nodes: number[] = []
-  const isParted: boolean[] = []
   const stop = tree.next(container)
-  const wanted = other.kind(like)
   for (let node = container + 1; node < stop; node = tree.next(node)) {
     const kind = tree.kind(node)
-    if (kind === Kind.Attribute) continue
-    if (kind === Kind.Comment) {
-      if (nodes.length > 0) isParted[nodes.length - 1] = true
-      continue
-    }
+    if (kind === Kind.Attribute || kind === Kind.Comment) continue
     if (kind !== wanted) return undefined
-    if (kind === Kind.Element && !sameName(tree, node, other, like)) return undefined
     nodes.push(node)
-    isParted.push(false)
   }
-  return { nodes, isParted }
+  return nodes
 }
 
 /** The entries of a container by an identity. */
 function entriesBy(
   doc: Doc,
-  { nodes }: Entries,
+  nodes: readonly number[],
   identity: IdentityExpression,
 ): ReadonlyMap<string, number> {
   const found = new Map<string, number>()
@@ -194,10 +177,9 @@ function entriesBy(
 }
 
 /** Whether each entry of a container has an identity of its own. */
-function areAllOwn({ nodes }: Entries, found: ReadonlyMap<string, number>): boolean {
-  if (found.size !== nodes.length) return false
+function areAllOwn(nodes: readonly number[], found: ReadonlyMap<string, number>): boolean {
   let at = 0
   // of several containers at one place the map may hold another one's
   for (const node of found.values()) if (node !== nodes[at++]) return false
-  return true
+  return at === nodes.length
 }
