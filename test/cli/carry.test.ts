@@ -338,6 +338,24 @@ describe('what is refused', () => {
       /later\.yaml:1:1 .*rules: is not built yet/,
     ],
     [
+      'a config of a folder that holds a few files alone',
+      [
+        'carry',
+        '--old',
+        'old',
+        '--new',
+        'new',
+        '--mine',
+        'mine',
+        '--out',
+        'out',
+        '--config',
+        'sparse.yaml',
+      ],
+      2,
+      /sparse\.yaml says sparse: true of trench, which carry cannot do yet/,
+    ],
+    [
       'a config that is no YAML',
       [
         'carry',
@@ -365,6 +383,7 @@ describe('what is refused', () => {
       'one.json': '{}',
       'there/kept.txt': 'kept',
       'wrong.yaml': 'files:\n  - mach: "*.json"\n    take: mine\n',
+      'sparse.yaml': 'variants:\n  trench: { folder: mine, vanilla: "4.1", sparse: true }\n',
       'later.yaml': 'rules:\n  - for: x\n',
       'no.yaml': 'files: [',
     })
