@@ -35,9 +35,21 @@ test('the laws of rest, symmetry and stillness hold for texts', () => {
       expect(other.conflicts.map((each) => each.key)).toEqual(one.conflicts.map((each) => each.key))
       const told = `${one.text ?? ''}${one.conflicts.map((each) => each.new ?? '').join('\n')}`
       for (const each of fresh) if (!old.includes(each)) expect(told).toContain(each)
+      expect(carryLines([o, n, one.text ?? ''], 'a').text).toBe(one.text)
     }),
     { numRuns: 1000, seed: 4102 },
   )
+})
+
+test('what one side put in behind a line that the other changed is not put in twice', () => {
+  const carried = (mine: string) => carryLines(['a\nb\nc\n', 'a\nb\nnew\nc\n', mine], 'a')
+  expect(carried('a\nB\nc\n')).toMatchObject({ text: 'a\nB\nnew\nc\n', conflicts: [] })
+  const held = carried('a\nB\nnew\nc\n')
+  expect(held).toMatchObject({ text: 'a\nB\nnew\nc\n', conflicts: [] })
+  expect(held.changes.map(({ key, side }) => [key, side])).toEqual([
+    ['lines[2]', 'mine'],
+    ['lines[2+]', 'both'],
+  ])
 })
 
 test('a long text with a long difference is compared in reasonable steps', () => {

@@ -24,6 +24,51 @@ type Range = readonly [start: number, end: number]
  * differently, are conflicts of kind `lines`; mine stands there.
  */
 export function carryLines(texts: Triple<string>, path: string): CarriedText {
+  const [old, fresh, mine] = texts
+  if (old === fresh || old === mine || fresh === mine) return merged(texts, path, 'overlapping')
+  for (const joins of JOINING) {
+    const isSure =
+      isStill(texts, joins) &&
+      isStillByItself([old, fresh, mine], joins) &&
+      isStillByItself([old, mine, fresh], joins)
+    if (isSure) return merged(texts, path, joins)
+  }
+  return merged(texts, path, 'all')
+}
+
+/** Whether a carry of the result comes to it again, however its regions would be joined. */
+function isStillByItself([old, by, other]: Triple<string>, joins: Joining): boolean {
+  const { text = '' } = merged([old, by, other], '', joins)
+  const again: Triple<string> = [old, by, text]
+  return merged(again, '', joiningOf(again)).text === text
+}
+
+/** The first way to join regions that is still; all of them where none is, for then mine stands as a whole. */
+function joiningOf(texts: Triple<string>): Joining {
+  return JOINING.find((joins) => isStill(texts, joins)) ?? 'all'
+}
+
+/**
+ * Which regions of the two sides are one: those that overlap, also those that touch, or all. Where lines
+ * repeat, or something was put in beside what the other side changed, what is what is not sure.
+ */
+const JOINING = ['overlapping', 'touching'] as const
+type Joining = (typeof JOINING)[number] | 'all'
+
+/** Whether to do a carry again changes nothing, in both directions; the proof that no line is put in twice. */
+function isStill([old, fresh, mine]: Triple<string>, joins: Joining): boolean {
+  const again = (by: string, result: string): boolean =>
+    merged([old, by, result], '', joins).text === result
+  const one = merged([old, fresh, mine], '', joins)
+  const other = merged([old, mine, fresh], '', joins)
+  if (one.text === undefined || other.text === undefined) return false
+  if (!again(fresh, one.text) || !again(mine, other.text)) return false
+  // what stands for an open question is an edit like any other
+  const isOpen = one.conflicts.length > 0
+  return isOpen || (again(mine, one.text) && again(fresh, other.text))
+}
+
+function merged(texts: Triple<string>, path: string, joins: Joining): CarriedText {
   const ends = triple((side) => lineEndsOf(texts[side]))
   const uniform = !ends.includes('mixed')
   const target = pick(triple((side) => (ends[side] === 'none' ? undefined : ends[side]))) ?? 'lf'
@@ -36,7 +81,7 @@ export function carryLines(texts: Triple<string>, path: string): CarriedText {
   const ledger = new Ledger(path)
   const result: string[] = []
   let at = 0
-  for (const region of regionsOf(lines)) {
+  for (const region of regionsOf(lines, joins)) {
     result.push(...lines[OLD].slice(at, region.old[0]))
     const [start, end] = region.by === 'vanilla' ? region.new : region.mine
     const chosen = lines[region.by === 'vanilla' ? NEW : MINE].slice(start, end)
@@ -69,20 +114,52 @@ function splitLines(text: string, uniform: boolean): string[] {
   return text.match(/[^\r\n]*(?:\r\n|\r|\n)|[^\r\n]+$/g) ?? []
 }
 
-function regionsOf(lines: Triple<string[]>): Region[] {
+function regionsOf(lines: Triple<string[]>, joins: Joining): Region[] {
   const byVanilla = diff(lines[OLD], lines[NEW])
   const byMine = diff(lines[OLD], lines[MINE])
   const regions: Region[] = []
   let v = 0
   let m = 0
   while (v < byVanilla.length || m < byMine.length) {
-    const group = nextGroup(byVanilla, byMine, v, m)
+    const group = nextGroup([byVanilla, byMine], [v, m], joins)
     v += group.vanilla.length
     m += group.mine.length
-    regions.push(regionOf(group, lines))
+    const region = regionOf(group, lines)
+    const last = regions.at(-1)
+    if (last !== undefined) heldAlready(last, region, lines)
+    regions.push(region)
   }
   return regions
 }
+
+/**
+ * What one side put in directly behind a region that the other one changed may stand at the end of that
+ * already: then both put it in, and it is not put in once more.
+ */
+function heldAlready(before: Region, insertion: Region, lines: Triple<string[]>): void {
+  const isBehind = insertion.old[0] === insertion.old[1] && insertion.old[0] === before.old[1]
+  if (!isBehind) return
+  const [put, held] =
+    insertion.by === 'vanilla' && before.by === 'mine'
+      ? ([NEW, MINE] as const)
+      : insertion.by === 'mine' && before.by === 'vanilla'
+        ? ([MINE, NEW] as const)
+        : [undefined, undefined]
+  if (put === undefined) return
+  const [own, other] = [NAMES[put], NAMES[held]]
+  const [from, to] = insertion[own]
+  const [start, end] = before[other]
+  const split = end - (to - from)
+  if (split < start) return
+  const isHeld = lines[put].slice(from, to).every((line, i) => line === lines[held][split + i])
+  if (!isHeld) return
+  before[other] = [start, split]
+  insertion[other] = [split, end]
+  insertion.by = 'both'
+}
+
+/** How a region names what new and mine have. */
+const NAMES = { [NEW]: 'new', [MINE]: 'mine' } as const
 
 interface Group {
   old: Range
@@ -94,10 +171,9 @@ interface Group {
 
 /** The next hunk with all that overlap it, on either side. */
 function nextGroup(
-  byVanilla: readonly Hunk[],
-  byMine: readonly Hunk[],
-  v: number,
-  m: number,
+  [byVanilla, byMine]: readonly [readonly Hunk[], readonly Hunk[]],
+  [v, m]: readonly [number, number],
+  joins: Joining,
 ): Group {
   const first = [byVanilla[v], byMine[m]]
     .filter((hunk) => hunk !== undefined)
@@ -113,10 +189,10 @@ function nextGroup(
   for (;;) {
     const fromVanilla = byVanilla[v + group.vanilla.length]
     const fromMine = byMine[m + group.mine.length]
-    if (fromVanilla !== undefined && overlaps(fromVanilla, start, end)) {
+    if (fromVanilla !== undefined && isJoined(fromVanilla, [start, end], joins)) {
       group.vanilla.push(fromVanilla)
       end = Math.max(end, fromVanilla.aEnd)
-    } else if (fromMine !== undefined && overlaps(fromMine, start, end)) {
+    } else if (fromMine !== undefined && isJoined(fromMine, [start, end], joins)) {
       group.mine.push(fromMine)
       end = Math.max(end, fromMine.aEnd)
     } else break
@@ -124,7 +200,9 @@ function nextGroup(
   return { ...group, old: [start, end] }
 }
 
-function overlaps(hunk: Hunk, start: number, end: number): boolean {
+function isJoined(hunk: Hunk, [start, end]: Range, joins: Joining): boolean {
+  if (joins === 'all') return true
+  if (joins === 'touching' && hunk.aStart === end) return true
   return hunk.aStart < end || (hunk.aStart === start && hunk.aStart <= end)
 }
 
