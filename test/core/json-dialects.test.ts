@@ -49,6 +49,31 @@ describe('JSON5, where vanilla is JSON5', () => {
   })
 })
 
+test.each([
+  ['012', 'json/bad-number'],
+  ['-01', 'json/bad-number'],
+  ['1.5.2', 'json/bad-number'],
+  [String.raw`'\x'`, 'json/bad-escape'],
+  [String.raw`'\x4'`, 'json/bad-escape'],
+  [String.raw`'\1'`, 'json/bad-escape'],
+  [String.raw`'\01'`, 'json/bad-escape'],
+])('JSON5 has no %s', (value, code) => {
+  expect(carry('{a: 1}', '{a: 2}', `{a: ${value}}`)).toMatchObject({
+    text: undefined,
+    codes: [code],
+  })
+})
+
+test.each([String.raw`'\x41'`, String.raw`'\0'`, String.raw`'\q'`, '5.', '.5', '-0', '0x1F'])(
+  'JSON5 has %s',
+  (value) => {
+    expect(carry('{a: 1}', '{a: 2}', `{a: 1, b: ${value}}`)).toMatchObject({
+      text: `{a: 2, b: ${value}}`,
+      codes: [],
+    })
+  },
+)
+
 test('where vanilla is strict, a name without quotes is an error in mine', () => {
   expect(carry('{"a": 1}', '{"a": 2}', '{a: 1}')).toMatchObject({
     text: undefined,

@@ -31,6 +31,7 @@ const CASES: [format: FormatName, source: string, code: string, at: string][] = 
   ['xml', ' <?xml version="1.0"?><a/>', 'xml/misplaced-declaration', '<?xml'],
   ['xml', '<?xml version="one"?><a/>', 'xml/bad-declaration', '<?xml'],
   ['xml', '<a>\u0001</a>', 'xml/bad-character', '\u0001'],
+  ['xml', '<!DOCTYPE a [<!-- \u0001 -->]><a/>', 'xml/bad-character', '\u0001'],
   ['xml', '<a', 'xml/unclosed-tag', '<a'],
   ['xml', ' ', 'xml/empty', ''],
   ['json', '{"a": 1 "b": 2}', 'json/missing-comma', ' "b"'],

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { expect, test } from 'vitest'
 import type { TextForm } from '../../src/workspace/content/text-file.ts'
-import { decode, encode, looksBinary } from '../../src/workspace/content/text-file.ts'
+import { decode, encode, isSingleByte, looksBinary } from '../../src/workspace/content/text-file.ts'
 
 const FORMS: TextForm[] = [
   { encoding: 'utf-8', bom: false },
@@ -27,6 +27,15 @@ test('the first byte that is no UTF-8 is named by its place', () => {
   expect(decode(Buffer.from([0x61, 0x0a, 0xc3, 0xa4, 0xff, 0x62, 0x0a]))).toEqual({
     invalid: { byte: 4, line: 2, column: 2, text: 'ä\uFFFDb', encoding: 'utf-8' },
   })
+})
+
+test('XML that says it is UTF-8, and is not, is not read in another alphabet', () => {
+  const bytes = Buffer.from('<?xml version="1.0" encoding="UTF-8"?><a>S\xe4lt</a>', 'latin1')
+  expect(isSingleByte(bytes)).toBe(false)
+  expect(decode(bytes, 'windows-1252')).toMatchObject({ invalid: { byte: 42, encoding: 'utf-8' } })
+  const silent = bytes.subarray(bytes.indexOf('<a'))
+  expect(isSingleByte(silent)).toBe(true)
+  expect(decode(silent, 'windows-1252')).toMatchObject({ text: '<a>S\u00e4lt</a>' })
 })
 
 test('a zero byte makes bytes binary, but not in UTF-16', () => {

@@ -10,9 +10,20 @@ const DECLARATION = /^<\?xml[^>]*?encoding\s*=\s*["']([A-Za-z][A-Za-z0-9._-]*)["
 
 /** The encoding that an XML declaration names, in small letters; undefined where none needs a table. */
 export function declaredEncoding(bytes: Buffer): string | undefined {
-  if (bytes[0] !== 0x3c || bytes[1] !== 0x3f) return undefined // no <?
-  const name = DECLARATION.exec(bytes.toString('latin1', 0, 200))?.[1]?.toLowerCase()
+  const name = namedEncoding(bytes)
   return name === undefined || BUILT_IN.has(name) ? undefined : name
+}
+
+/** Whether an XML declaration says that bytes are of an encoding in which they would be UTF-8. */
+export function saysUtf8(bytes: Buffer): boolean {
+  const name = namedEncoding(bytes)
+  return name !== undefined && BUILT_IN.has(name) && name !== 'utf-16'
+}
+
+/** The encoding that an XML declaration names, in small letters. */
+function namedEncoding(bytes: Buffer): string | undefined {
+  if (bytes[0] !== 0x3c || bytes[1] !== 0x3f) return undefined // no <?
+  return DECLARATION.exec(bytes.toString('latin1', 0, 200))?.[1]?.toLowerCase()
 }
 
 /** Loads the tables of encodings, once, where one of the files needs them. */

@@ -1,7 +1,7 @@
 import { isAscii, isUtf8 } from 'node:buffer'
 import type { FormatName } from '../../core/formats/index.ts'
 import { formatNamed } from '../../core/formats/index.ts'
-import { declaredEncoding, decodeWith, encodeWith } from './codec.ts'
+import { declaredEncoding, decodeWith, encodeWith, saysUtf8 } from './codec.ts'
 
 /** The encoding of bytes that are carried as they are, one a character, whatever letters they mean. */
 export const AS_BYTES = 'latin1'
@@ -39,7 +39,8 @@ export function decode(bytes: Buffer, singleByte: string | undefined = undefined
     return { invalid: firstInvalid(bytes, declared) }
   }
   if (!isUtf8(bytes)) {
-    if (singleByte === undefined) return { invalid: firstInvalid(bytes, 'utf-8') }
+    if (singleByte === undefined || saysUtf8(bytes))
+      return { invalid: firstInvalid(bytes, 'utf-8') }
     const form = { encoding: singleByte, bom: false }
     return { text: textIn(singleByte, bytes), form }
   }
@@ -54,7 +55,8 @@ function textIn(encoding: string, bytes: Buffer): string {
 
 /** Whether bytes are text of one byte a character without saying of which alphabet. */
 export function isSingleByte(bytes: Buffer): boolean {
-  return !isUtf8(bytes) && !looksBinary(bytes) && declaredEncoding(bytes) === undefined
+  if (isUtf8(bytes) || looksBinary(bytes)) return false
+  return declaredEncoding(bytes) === undefined && !saysUtf8(bytes)
 }
 
 /** Whether bytes mean the same text in every encoding that has ASCII. */

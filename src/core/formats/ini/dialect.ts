@@ -81,15 +81,22 @@ function countLines(source: string, counts: Counts): void {
   const lines = source.split(/\r\n|\r|\n/)
   let depth = 0
   let quoteFrom = -1
+  // whether the last line was a name whose value may stand below it
+  let isAwaited = false
   for (const [i, raw] of lines.entries()) {
     const line = raw.trim()
-    if (depth > 0) depth += braceBalance(line)
-    else if (quoteFrom >= 0) {
+    if (depth > 0) depth += COMMENT.test(line) ? 0 : braceBalance(line)
+    else if (isAwaited && line.startsWith('{')) {
+      counts.openBraces++
+      depth = braceBalance(line)
+      isAwaited = false
+    } else if (quoteFrom >= 0) {
       if (line.includes('"')) counts.closedLater++
       if (line.includes('"') || i - quoteFrom > 40) quoteFrom = -1
     } else if (line.startsWith('//')) counts.slashes++
     else if (line !== '' && !COMMENT.test(line) && !SECTION.test(line)) {
       const value = countLine(line, /^\s/.test(raw), counts)
+      isAwaited = value === '' && /[=:]$/.test(line)
       if (value.startsWith('{') && braceBalance(value) > 0) {
         counts.openBraces++
         depth = braceBalance(value)

@@ -149,8 +149,10 @@ export class IniScanner {
       this.leaf(start, nameEnd, nameEnd, nameEnd)
       return afterLineEnd(source, end)
     }
-    const bodyStart = skipInLine(source, separator + 1, end)
-    const last = this.lastLineEnd(bodyStart, end, indent)
+    const inLine = skipInLine(source, separator + 1, end)
+    const below = inLine === end ? this.braceBelow(end) : -1
+    const bodyStart = below < 0 ? inLine : below
+    const last = this.lastLineEnd(bodyStart, below < 0 ? end : lineEnd(source, below), indent)
     const bodyEnd = this.valueEnd(bodyStart, last, last > end)
     this.leaf(start, nameEnd, bodyStart, bodyEnd)
     const rest = skipInLine(source, bodyEnd, last)
@@ -160,6 +162,19 @@ export class IniScanner {
 
   private leaf(start: number, nameEnd: number, bodyStart: number, bodyEnd: number): void {
     this.tree.leaf({ kind: Kind.Property, start, end: bodyEnd, nameEnd, bodyStart, bodyEnd })
+  }
+
+  /** Where a brace opens the value of a name that has none on its own line, which ended at `end`; or -1. */
+  private braceBelow(end: number): number {
+    const { source, dialect } = this
+    if (!dialect.braces) return -1
+    for (let next = afterLineEnd(source, end); next < source.length;) {
+      const stop = lineEnd(source, next)
+      const start = skipInLine(source, next, stop)
+      if (start < stop && !this.isComment(start, stop)) return source[start] === '{' ? start : -1
+      next = afterLineEnd(source, stop)
+    }
+    return -1
   }
 
   /** Where the first separator of the dialect stands in a line, or -1. */
@@ -179,13 +194,28 @@ export class IniScanner {
       const close = source.indexOf('"', end)
       return close < 0 ? end : lineEnd(source, close)
     }
-    let last = end
-    for (;;) {
-      const next = afterLineEnd(source, last)
-      const stop = lineEnd(source, next)
-      if (next >= source.length || !this.continues(last, next, stop, indent)) return last
-      last = stop
+    for (let last = end; ;) {
+      const next = this.nextValueLine(last, indent)
+      if (next < 0) return last
+      last = next
     }
+  }
+
+  /**
+   * The end of the next line that goes on with the value whose line ended at `last`; -1 where none does. Blank
+   * lines and comments may stand between, but where a line may be a name alone.
+   */
+  private nextValueLine(last: number, indent: number): number {
+    const { source, dialect } = this
+    for (let next = afterLineEnd(source, last); next < source.length;) {
+      const stop = lineEnd(source, next)
+      const start = skipInLine(source, next, stop)
+      const isSolid = start < stop && !this.isComment(start, stop)
+      if (isSolid) return this.continues(last, next, stop, indent) ? stop : -1
+      if (dialect.bareNames) return -1
+      next = afterLineEnd(source, stop)
+    }
+    return -1
   }
 
   /** The end of the line on which the braces that a value opens are closed, or of the last one; each character is looked at once. */
@@ -195,9 +225,9 @@ export class IniScanner {
     braces.add(source, bodyStart, end)
     let last = end
     while (braces.open > 0 && last < source.length) {
-      const next = lineEnd(source, afterLineEnd(source, last))
-      braces.add(source, last, next)
-      last = next
+      const from = afterLineEnd(source, last)
+      last = lineEnd(source, from)
+      if (!this.isComment(skipInLine(source, from, last), last)) braces.add(source, from, last)
     }
     if (braces.open > 0)
       this.problems.push(iniProblems.unclosedBrace({ start: bodyStart, end: bodyStart + 1 }))
@@ -208,11 +238,13 @@ export class IniScanner {
   private continues(last: number, next: number, stop: number, indent: number): boolean {
     const { source } = this
     const start = skipInLine(source, next, stop)
-    if (start === stop || source.charCodeAt(start) === OPEN_BRACKET || this.isComment(start, stop))
+    if (source.charCodeAt(start) === OPEN_BRACKET || this.dialect.separators[0] === ' ')
       return false
-    if (this.dialect.separators[0] === ' ') return false
-    if (this.separatorAt(start, stop) >= 0) return false
-    return source[trimEnd(source, 0, last) - 1] === '\\' || start - next > indent
+    const isFurtherIn = start - next > indent
+    const separator = this.separatorAt(start, stop)
+    // what begins with a separator has no name: it can only go on
+    if (separator >= 0 && !(separator === start && isFurtherIn)) return false
+    return source[trimEnd(source, 0, last) - 1] === '\\' || isFurtherIn
   }
 
   /** The end of a value: what follows a closed quote, or a mark of the dialect, is a comment. */

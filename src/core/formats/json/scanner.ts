@@ -38,8 +38,10 @@ const SLASH = 47
 const STAR = 42
 
 const ESCAPES = new Set('"\\/bfnrt')
+/** What JSON5 takes beside those: two hex digits, a zero that no digit follows, and any other character as itself. */
+const ESCAPE5 = /^\\(?:x[0-9a-fA-F]{2}|0(?![0-9])|[^ux0-9])/
 const NUMBER5 =
-  /[+-]?(?:Infinity|NaN|0[xX][0-9a-fA-F]+|(?:0|[1-9][0-9]*)\.?[0-9]*(?:[eE][+-]?[0-9]+)?|\.[0-9]+(?:[eE][+-]?[0-9]+)?)/y
+  /[+-]?(?:Infinity|NaN|0[xX][0-9a-fA-F]+|(?:(?:0|[1-9][0-9]*)(?:\.[0-9]*)?|\.[0-9]+)(?:[eE][+-]?[0-9]+)?)/y
 const IDENTIFIER = /[\p{L}\p{Nl}$_][\p{L}\p{Nl}\p{Mn}\p{Mc}\p{Nd}\p{Pc}$_]*/uy
 const NUMBER = /-?(?:0|[1-9][0-9]*)(?:\.[0-9]+)?(?:[eE][+-]?[0-9]+)?/y
 const WORD = /[^\s,:[\]{}"/]+/y
@@ -295,7 +297,7 @@ export class JsonScanner {
     if (ESCAPES.has(letter)) return at + 2
     if (letter === 'u' && /^[0-9a-fA-F]{4}$/.test(source.slice(at + 2, at + 6))) return at + 6
     const text = source.slice(at, at + (letter === 'u' ? 6 : 2))
-    if (this.json5 && letter !== 'u' && !/[1-9]/.test(letter)) {
+    if (this.json5 && ESCAPE5.test(source.slice(at, at + 4))) {
       this.meetJson5(at)
       return source.startsWith('\r\n', at + 1) ? at + 3 : at + 2
     }

@@ -40,8 +40,19 @@ function hasDoctype(tree: Tree): boolean {
 function leafValue(tree: Tree, node: number): string {
   const raw = tree.body(node)
   if (tree.kind(node) === Kind.Attribute) return decodeAttribute(raw).trim()
-  if (tree.kind(node) === Kind.Instruction) return foldBlanks(raw)
+  if (tree.kind(node) === Kind.Instruction) return instructionForm(tree, node)
   return decodeText(raw).trim()
+}
+
+/** What an instruction says, whatever quotes and blanks it has; of the declaration also whatever capitals. */
+function instructionForm(tree: Tree, node: number): string {
+  const said = foldBlanks(tree.body(node)).replace(/'([^"']*)'/g, '"$1"')
+  if (!isDeclaration(tree, node)) return said
+  return said.toLowerCase().replace(/ ?= ?/g, '=')
+}
+
+function isDeclaration(tree: Tree, node: number): boolean {
+  return tree.source.slice(tree.start(node), tree.nameEnd(node)) === '<?xml'
 }
 
 /** A character as a reference to it. */

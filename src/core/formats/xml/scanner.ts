@@ -486,6 +486,7 @@ export class XmlScanner {
       this.report(xmlProblems.unclosedDoctype({ start: at, end: at + 9 }))
       return this.end
     }
+    this.characters.stretch(at, end)
     const declared = declaredEntities(source.slice(at, end))
     this.characters.entities = declared && new EntityJudge(declared)
     const spans = { start: at, end, nameEnd: at + 9, bodyStart: at + 9, bodyEnd: end - 1 }
