@@ -9,6 +9,7 @@ import { showExplanation } from '../show/explain-view.ts'
 import { carryPaths } from '../workspace/carry/carry-paths.ts'
 import type { Config } from '../workspace/config/config.ts'
 import { EXIT, Failure } from '../workspace/failure.ts'
+import { exitOf } from '../workspace/carry/exit-of.ts'
 import type { CarryPaths } from '../workspace/carry/input-paths.ts'
 import { paragraph, quoted } from './call.ts'
 import { ProgramCommand } from './program-command.ts'
@@ -86,7 +87,7 @@ and the key is listed. Nothing but --out is written.`)
       crew: join(this.config.root, 'bin', 'crew-member.js'),
     })
     this.progress.end()
-    process.exitCode = exitCode(report)
+    process.exitCode = exitOf(report)
     const next = nextCommands(report, paths, dryRun)
     if (flags.json) await this.printJson(carryJson(report, next))
     else if (flags.explain !== undefined)
@@ -132,10 +133,4 @@ function nextCommands(report: CarryReport, paths: CarryPaths, dryRun: boolean): 
   const call = `${inputs} --out ${quoted(paths.out)} --replace`
   const { unread } = totalCounts(report.files)
   return unread > 0 ? [call, `${call} --json`] : [`${call} --json`]
-}
-
-function exitCode(report: CarryReport): number {
-  const { unread, conflicts } = totalCounts(report.files)
-  if (unread > 0) return EXIT.unread
-  return conflicts > 0 ? EXIT.open : EXIT.done
 }

@@ -1,7 +1,7 @@
 import { isDroppedEdit } from '../core/carry/ledger.ts'
 import type { Outcome } from '../core/carry/file-fate.ts'
-import type { CarryReport, LocatedProblem } from '../core/carry/report.ts'
-import { totalCounts } from '../core/carry/report.ts'
+import type { CarryReport, FileReport, LocatedProblem } from '../core/carry/report.ts'
+import { isFaulty, totalCounts } from '../core/carry/report.ts'
 import { showNext } from './next.ts'
 import type { Paint } from './paint.ts'
 import { showProblem } from './problem-view.ts'
@@ -150,7 +150,32 @@ function names({ conflicts, tied }: Question): string {
 }
 
 function unread(report: CarryReport, paint: Paint, width: number): string[] {
-  const files = report.files.filter((file) => file.outcome === 'unread')
+  const all = report.files.filter((file) => file.outcome === 'unread')
+  const faulty = all.filter(isFaulty)
+  const files = all.filter((file) => !isFaulty(file))
+  return [...faults(faulty, paint, width), ...unreadInputs(report, files, paint, width)]
+}
+
+/** What the program could not do, though the inputs are well-formed. */
+function faults(files: readonly FileReport[], paint: Paint, width: number): string[] {
+  if (files.length === 0) return []
+  const said = `${count(files.length, 'file')} could not be merged, and ${files.length === 1 ? 'is' : 'are'} in the result as you had ${files.length === 1 ? 'it' : 'them'}:`
+  return [
+    '',
+    paint.open(`  ${said}`),
+    ...files
+      .flatMap(({ problems }) => problems)
+      .flatMap((problem) => ['', ...showProblem(problem, paint, width)]),
+  ]
+}
+
+/** Files of the operator or of vanilla that are malformed. */
+function unreadInputs(
+  report: CarryReport,
+  files: readonly FileReport[],
+  paint: Paint,
+  width: number,
+): string[] {
   if (files.length === 0) return []
   const others = report.files.length - files.length
   const problems = files.flatMap((file) =>

@@ -1,4 +1,5 @@
 import { isBlank } from '../document/characters.ts'
+import type { Problem } from '../document/problem.ts'
 import type { Thresholds } from '../document/thresholds.ts'
 import { THRESHOLDS } from '../document/thresholds.ts'
 import type { DialectReader, ParseResult } from '../formats/format.ts'
@@ -10,7 +11,9 @@ import { locate } from './locate.ts'
 import type { CarryOptions } from './merge-texts.ts'
 import { mergeTexts } from './merge-texts.ts'
 import { pick } from '../document/pick.ts'
+import { prove } from './prove.ts'
 import type { LocatedProblem } from './report.ts'
+import { RESULT_DOES_NOT_READ } from './report.ts'
 
 export type { CarryOptions } from './merge-texts.ts'
 
@@ -45,14 +48,7 @@ export function carryText(texts: Triple<string | undefined>, options: CarryOptio
   })
   const problems = problemsOf(readings)
   if (problems.some((problem) => problem.severity === 'error')) {
-    return {
-      text: undefined,
-      changes: [],
-      conflicts: [],
-      problems: locate(problems, sources, options.path),
-      identities: new Map<string, string>(),
-      dialect: '',
-    }
+    return nothing(locate(problems, sources, options.path))
   }
   const lineEnd = uniform ? '\n' : LINE_END[target === 'mixed' ? 'lf' : target]
   problems.push(...laxnessOf(readings))
@@ -72,8 +68,57 @@ export function carryText(texts: Triple<string | undefined>, options: CarryOptio
   if (options.everyDifference === true) return { text: texts[MINE], changes: [], ...told }
   const tails = triple((side) => tailOf(sources[side]))
   const ended = withTail(merged, tails[pickForm(tails) ?? MINE] ?? '')
-  const text = uniform ? (toLineEnds(ended, target) ?? '') : ended
+  const proof = sources.includes(ended)
+    ? undefined
+    : prove(ended, readings, { format: options.format, reader, thresholds })
+  if (proof?.fault !== undefined) return faulty(proof.fault, options.path)
+  for (const { key } of proof?.kept ?? []) {
+    told.problems.push(declarationKept(key, options.path))
+    for (const change of ledger.changes)
+      if (change.key === key && change.result === null) change.result = change.mine ?? change.new
+  }
+  const proven = proof?.text ?? ended
+  const text = uniform ? (toLineEnds(proven, target) ?? '') : proven
   return { text, changes: ledger.changes, ...told }
+}
+
+/** What was put together cannot be read: that is a fault of the program, and nothing of it is written. */
+function faulty({ message }: Problem, path: string): CarriedText {
+  const problem: LocatedProblem = {
+    severity: 'error',
+    code: RESULT_DOES_NOT_READ,
+    message: `a fault of anagnosis: what was put together from the three files cannot be read (${message})`,
+    path,
+    line: null,
+    column: null,
+    input: null,
+    hint: 'merge this file by hand, and please report it with the three files',
+  }
+  return nothing([problem])
+}
+
+function declarationKept(key: string, path: string): LocatedProblem {
+  return {
+    severity: 'note',
+    code: 'carry/declaration-kept',
+    message: `${key.slice(1)} is gone on one side, but entries of the result use it; the declaration stays`,
+    path,
+    line: null,
+    column: null,
+    input: null,
+  }
+}
+
+/** What there is of a file that was not merged. */
+function nothing(problems: LocatedProblem[]): CarriedText {
+  return {
+    text: undefined,
+    changes: [],
+    conflicts: [],
+    problems,
+    identities: new Map<string, string>(),
+    dialect: '',
+  }
 }
 
 /** What is equal in two inputs is read once, and is one document; the first helps to read the others. */

@@ -90,7 +90,8 @@ export class ElementMerge {
     const both =
       fresh === 'empty' ? mine : mine === 'empty' ? fresh : fresh === mine ? fresh : 'mixed'
     const fits = old === undefined || old === both || old === 'empty' || both === 'empty'
-    if (both === 'mixed' || (both === 'text' && !fits)) this.contentClash(nodes, tagEnds, where)
+    if (both === 'mixed' || (both === 'text' && !fits))
+      this.contentClash(nodes, tagEnds, nameSide, where)
     else {
       const kept: Nodes = fits ? nodes : [-1, nodes[NEW], nodes[MINE]]
       const listed =
@@ -118,7 +119,7 @@ export class ElementMerge {
   }
 
   /** Text in one, child elements in the other: the content as a whole is one value. */
-  private contentClash(nodes: Nodes, tagEnds: Triple<number>, where: Where): void {
+  private contentClash(nodes: Nodes, tagEnds: Triple<number>, nameSide: Side, where: Where): void {
     const contents = triple((side) =>
       nodes[side] < 0 ? undefined : this.contentForm(side, nodes[side]),
     )
@@ -132,7 +133,9 @@ export class ElementMerge {
     } else if (old !== undefined && old === fresh)
       this.merge.record.change({ side: 'mine', kind: 'changed' }, nodes, where.key, MINE)
     else this.merge.record.conflict('shape', nodes, where.key)
-    this.merge.writer.slice(side, tagEnds[side], this.merge.end(side, nodes[side]))
+    const { docs, writer } = this.merge
+    writer.slice(side, tagEnds[side], docs[side].tree.bodyEnd(nodes[side]))
+    writeClose(this.merge, side, nodes[side], docs[nameSide].name(nodes[nameSide]))
   }
 
   private contentForm(side: Side, node: number): string {

@@ -53,6 +53,14 @@ export interface Reading {
   identities: ReadonlyMap<string, string>
 }
 
+/** The code of the one problem that is a fault of the program itself. */
+export const RESULT_DOES_NOT_READ = 'carry/result-does-not-read'
+
+/** Whether a file is as mine had it because what was put together could not be read. */
+export function isFaulty({ problems }: FileReport): boolean {
+  return problems.some(({ code }) => code === RESULT_DOES_NOT_READ)
+}
+
 export interface CarryReport {
   files: FileReport[]
   /** Problems that are of no single file. */

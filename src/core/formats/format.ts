@@ -45,6 +45,15 @@ export interface CommentSource {
   holdsEntries: boolean
 }
 
+/** What a source that was put together uses, and that only the inputs declare. */
+export interface MissingDeclaration {
+  /** What is declared, as keys name that: `@xmlns:sea`, `!DOCTYPE`. */
+  key: string
+  /** The declaration with the blanks that part it from what is there, and where it is to stand. */
+  text: string
+  at: number
+}
+
 /** Reads sources of one family of files. */
 export interface DialectReader {
   /** @param before what the same reader read before, and that is mostly the same */
@@ -91,6 +100,12 @@ export interface Format {
   asSource(comment: string, among: Kind): CommentSource
   /** The text of a comment without its marks, blanks folded, in the form in which two are compared. */
   commentText(tree: Tree, node: number): string
+  /**
+   * What a source uses and no longer declares; undefined in formats without declarations.
+   *
+   * @param inputs the documents that the source was put together from, the first in which a thing is declared gives that
+   */
+  missing: ((made: ParseResult, inputs: readonly Tree[]) => MissingDeclaration[]) | undefined
   /** Whether names that differ by capitals alone are taken for one. */
   foldsCase: boolean
   /** What stands between two entries of a list beside blanks; empty where nothing does. */

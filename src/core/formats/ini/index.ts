@@ -48,6 +48,7 @@ export const ini: Format = {
   asSource: (comment) => ({ source: comment, holdsEntries: true }),
   commentText: (tree, node) => foldBlanks(tree.body(node).replace(/^\//, '')),
   separator: '',
+  missing: undefined,
   foldsCase: true,
   lineComments: true,
 }

@@ -121,6 +121,7 @@ export const json: Format = {
       : { source: comment, holdsEntries: false },
   commentText: (tree, node) => foldBlanks(tree.body(node).replace(/^\s*\*/gm, '')),
   separator: ',',
+  missing: undefined,
   foldsCase: false,
   lineComments: true,
 }

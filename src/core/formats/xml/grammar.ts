@@ -78,7 +78,7 @@ export function declaredEntities(doctype: string): Map<string, DeclaredEntity> |
 
 /** What in an entity's value refers to others: all but character references and what stands in CDATA sections. */
 const CDATA_SECTION = /<!\[CDATA\[[^]*?\]\]>/g
-const ENTITY_REFERENCE = /&([^#&;][^&;]*);/g
+export const ENTITY_REFERENCE = /&([^#&;][^&;]*);/g
 
 /** An entity that is being judged, and what is left to look at of those that it refers to. */
 interface Judging {

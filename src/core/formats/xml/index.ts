@@ -3,6 +3,7 @@ import { Kind } from '../../document/kind.ts'
 import type { Tree } from '../../document/tree.ts'
 import { firstOfKinds } from '../doc.ts'
 import type { Format, ParseResult, ReadSource } from '../format.ts'
+import { missingDeclarations } from './declarations.ts'
 import { decodeAttribute, decodeText } from './decode.ts'
 import { XmlScanner } from './scanner.ts'
 
@@ -75,6 +76,7 @@ export const xml: Format = {
   escape,
   asSource: (comment) => ({ source: comment, holdsEntries: false }),
   commentText: (tree, node) => foldBlanks(tree.body(node)),
+  missing: missingDeclarations,
   separator: '',
   foldsCase: false,
   lineComments: false,

@@ -1,0 +1,7 @@
+import type { Case } from '../case.ts'
+
+export default {
+  title: 'vanilla drops a prefix that an entry of mine has, and one that none has',
+  conflicts: [],
+  notes: ['carry/declaration-kept'],
+} satisfies Case
