@@ -4,7 +4,7 @@ import type { Matching } from './matching.ts'
 import type { PairingRule, Sequence } from './sequence.ts'
 import { pairSequences } from './sequence.ts'
 import type { Side, Triple } from '../document/sides.ts'
-import { MINE, NEW, OLD, SIDES } from '../document/sides.ts'
+import { MINE, NEW, OLD } from '../document/sides.ts'
 
 /** Entries without identity are one from half of their values on; in their order from a quarter on. */
 const BY_LIKENESS: PairingRule = { least: 0.5, leastInOrder: 0.25 }
@@ -25,9 +25,10 @@ export class AlikeGroups {
     this.features = new FeatureCache(matching)
   }
 
-  match(): void {
+  /** @param sides the documents whose entries are to be matched; old and new among them */
+  match(sides: readonly Side[]): void {
     const groups = new Map<string, Triple<number[]>>()
-    for (const side of SIDES) {
+    for (const side of sides) {
       for (const [unit, name] of this.keys[side].alikeGroup.entries()) {
         if (name === undefined) continue
         const units = groups.get(name) ?? [[], [], []]
