@@ -72,8 +72,8 @@ export function carryText(texts: Triple<string | undefined>, options: CarryOptio
     ? undefined
     : prove(ended, readings, { format: options.format, reader, thresholds })
   if (proof?.fault !== undefined) return faulty(proof.fault, options.path)
-  for (const { key } of proof?.kept ?? []) {
-    told.problems.push(declarationKept(key, options.path))
+  for (const { key, what } of proof?.kept ?? []) {
+    told.problems.push(declarationKept(what, options.path))
     for (const change of ledger.changes)
       if (change.key === key && change.result === null) change.result = change.mine ?? change.new
   }
@@ -97,11 +97,11 @@ function faulty({ message }: Problem, path: string): CarriedText {
   return nothing([problem])
 }
 
-function declarationKept(key: string, path: string): LocatedProblem {
+function declarationKept(what: string, path: string): LocatedProblem {
   return {
     severity: 'note',
     code: 'carry/declaration-kept',
-    message: `${key.slice(1)} is gone on one side, but entries of the result use it; the declaration stays`,
+    message: `${what} is no longer declared on one side, but entries of the result use it; its declaration stays`,
     path,
     line: null,
     column: null,

@@ -49,6 +49,8 @@ export interface CommentSource {
 export interface MissingDeclaration {
   /** What is declared, as keys name that: `@xmlns:sea`, `!DOCTYPE`. */
   key: string
+  /** The same for people: `the prefix sea`. */
+  what: string
   /** The declaration with the blanks that part it from what is there, and where it is to stand. */
   text: string
   at: number

@@ -34,7 +34,8 @@ function missingBindings(tree: Tree, root: number, inputs: readonly Tree[]): Mis
     for (const [prefix, text] of bindings(input, firstOfKinds(input, 0, ELEMENTS))) {
       const isMissing = !known.has(prefix) && usesUnbound(tree, prefix)
       known.add(prefix)
-      if (isMissing) missing.push({ key: `@${BINDING}${prefix}`, text, at })
+      if (isMissing)
+        missing.push({ key: `@${BINDING}${prefix}`, what: `the prefix ${prefix}`, text, at })
     }
   }
   return missing
@@ -84,6 +85,7 @@ function missingEntity(
 ): MissingDeclaration[] {
   if (name === undefined) return []
   const here = doctypeOf(tree)
+  const named = { key: '!DOCTYPE', what: `the entity ${name}` }
   const known = here < 0 ? new Map<string, unknown>() : declaredEntities(tree.slice(here))
   if (known === undefined || known.has(name)) return []
   for (const input of inputs) {
@@ -91,13 +93,12 @@ function missingEntity(
     const doctype = node < 0 ? '' : input.slice(node)
     const declared = declaredEntities(doctype)
     if (declared !== undefined && !declared.has(name)) continue
-    if (here < 0) return [{ key: '!DOCTYPE', text: `${doctype}\n`, at: tree.start(root) }]
+    if (here < 0) return [{ ...named, text: `${doctype}\n`, at: tree.start(root) }]
     const literals = entityDeclarations(doctype, name, known)
     if (literals === '') continue
     const subsetEnd = tree.slice(here).lastIndexOf(']')
-    if (subsetEnd >= 0)
-      return [{ key: '!DOCTYPE', text: literals, at: tree.start(here) + subsetEnd }]
-    return [{ key: '!DOCTYPE', text: ` [\n${literals}]`, at: tree.end(here) - 1 }]
+    if (subsetEnd >= 0) return [{ ...named, text: literals, at: tree.start(here) + subsetEnd }]
+    return [{ ...named, text: ` [\n${literals}]`, at: tree.end(here) - 1 }]
   }
   return []
 }
