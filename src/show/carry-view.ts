@@ -156,13 +156,17 @@ function unread(report: CarryReport, paint: Paint, width: number): string[] {
   return [...faults(faulty, paint, width), ...unreadInputs(report, files, paint, width)]
 }
 
+function asYouHad(files: number, why: string): string {
+  const [are, them] = files === 1 ? ['is', 'it'] : ['are', 'them']
+  return `  ${count(files, 'file')} ${why}, and ${are} in the result as you had ${them}:`
+}
+
 /** What the program could not do, though the inputs are well-formed. */
 function faults(files: readonly FileReport[], paint: Paint, width: number): string[] {
   if (files.length === 0) return []
-  const said = `${count(files.length, 'file')} could not be merged, and ${files.length === 1 ? 'is' : 'are'} in the result as you had ${files.length === 1 ? 'it' : 'them'}:`
   return [
     '',
-    paint.open(`  ${said}`),
+    paint.open(asYouHad(files.length, 'could not be merged')),
     ...files
       .flatMap(({ problems }) => problems)
       .flatMap((problem) => ['', ...showProblem(problem, paint, width)]),
@@ -183,9 +187,7 @@ function unreadInputs(
   )
   return [
     '',
-    paint.open(
-      `  ${count(files.length, 'file')} could not be read, and ${files.length === 1 ? 'is' : 'are'} in the result as you had ${files.length === 1 ? 'it' : 'them'}:`,
-    ),
+    paint.open(asYouHad(files.length, 'could not be read')),
     ...problems.flatMap((problem) => ['', ...showProblem(problem, paint, width)]),
     '',
     ...wrap(

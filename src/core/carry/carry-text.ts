@@ -2,10 +2,10 @@ import { isBlank } from '../document/characters.ts'
 import type { Problem } from '../document/problem.ts'
 import type { Thresholds } from '../document/thresholds.ts'
 import { THRESHOLDS } from '../document/thresholds.ts'
-import type { DialectReader, ParseResult } from '../formats/format.ts'
+import type { DialectReader, MissingDeclaration, ParseResult } from '../formats/format.ts'
 import type { Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDE_NAMES, SIDES, triple } from '../document/sides.ts'
-import type { Change, Conflict, InputProblem } from './ledger.ts'
+import type { Change, Conflict, InputProblem, Ledger } from './ledger.ts'
 import { lineEndsOf, pickForm, toLineEnds } from '../document/line-ends.ts'
 import { locate } from './locate.ts'
 import type { CarryOptions } from './merge-texts.ts'
@@ -13,7 +13,7 @@ import { mergeTexts } from './merge-texts.ts'
 import { pick } from '../document/pick.ts'
 import { prove } from './prove.ts'
 import type { LocatedProblem } from './report.ts'
-import { RESULT_DOES_NOT_READ } from './report.ts'
+import { fileProblem, RESULT_DOES_NOT_READ } from './report.ts'
 
 export type { CarryOptions } from './merge-texts.ts'
 
@@ -42,9 +42,10 @@ export function carryText(texts: Triple<string | undefined>, options: CarryOptio
   const reader = options.format.reader(vanillaOf(sources), options.dialect)
   const { thresholds = THRESHOLDS } = options
   const read: ParseResult[] = []
+  const readText = (source: string): ParseResult => readOnce(source, reader, read, thresholds)
   const readings = triple((side) => {
     const source = sources[side]
-    return source === undefined ? undefined : readOnce(source, reader, read, thresholds)
+    return source === undefined ? undefined : readText(source)
   })
   const problems = problemsOf(readings)
   if (problems.some((problem) => problem.severity === 'error')) {
@@ -70,13 +71,9 @@ export function carryText(texts: Triple<string | undefined>, options: CarryOptio
   const ended = withTail(merged, tails[pickForm(tails) ?? MINE] ?? '')
   const proof = sources.includes(ended)
     ? undefined
-    : prove(ended, readings, { format: options.format, reader, thresholds })
+    : prove(ended, readings, options.format, readText)
   if (proof?.fault !== undefined) return faulty(proof.fault, options.path)
-  for (const { key, what } of proof?.kept ?? []) {
-    told.problems.push(declarationKept(what, options.path))
-    for (const change of ledger.changes)
-      if (change.key === key && change.result === null) change.result = change.mine ?? change.new
-  }
+  for (const kept of proof?.kept ?? []) tellKept(kept, ledger, told.problems)
   const proven = proof?.text ?? ended
   const text = uniform ? (toLineEnds(proven, target) ?? '') : proven
   return { text, changes: ledger.changes, ...told }
@@ -84,29 +81,30 @@ export function carryText(texts: Triple<string | undefined>, options: CarryOptio
 
 /** What was put together cannot be read: that is a fault of the program, and nothing of it is written. */
 function faulty({ message }: Problem, path: string): CarriedText {
-  const problem: LocatedProblem = {
+  const problem = fileProblem(path, {
     severity: 'error',
     code: RESULT_DOES_NOT_READ,
     message: `a fault of anagnosis: what was put together from the three files cannot be read (${message})`,
-    path,
-    line: null,
-    column: null,
-    input: null,
     hint: 'merge this file by hand, and please report it with the three files',
-  }
+  })
   return nothing([problem])
 }
 
-function declarationKept(what: string, path: string): LocatedProblem {
-  return {
-    severity: 'note',
-    code: 'carry/declaration-kept',
-    message: `${what} is no longer declared on one side, but entries of the result use it; its declaration stays`,
-    path,
-    line: null,
-    column: null,
-    input: null,
-  }
+/** Tells of a declaration that stays: in a note, and in the row of the side that dropped it. */
+function tellKept(
+  { key, what }: MissingDeclaration,
+  { path, changes }: Ledger,
+  problems: LocatedProblem[],
+): void {
+  problems.push(
+    fileProblem(path, {
+      severity: 'note',
+      code: 'carry/declaration-kept',
+      message: `${what} is no longer declared on one side, but entries of the result use it; its declaration stays`,
+    }),
+  )
+  for (const change of changes)
+    if (change.key === key && change.result === null) change.result = change.mine ?? change.new
 }
 
 /** What there is of a file that was not merged. */
@@ -121,7 +119,7 @@ function nothing(problems: LocatedProblem[]): CarriedText {
   }
 }
 
-/** What is equal in two inputs is read once, and is one document; the first helps to read the others. */
+/** What is equal in two texts is read once, and is one document; the first helps to read the others. */
 function readOnce(
   source: string,
   reader: DialectReader,

@@ -1,8 +1,7 @@
 import type { Problem } from '../document/problem.ts'
-import type { Thresholds } from '../document/thresholds.ts'
 import type { Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD } from '../document/sides.ts'
-import type { DialectReader, Format, MissingDeclaration, ParseResult } from '../formats/format.ts'
+import type { Format, MissingDeclaration, ParseResult } from '../formats/format.ts'
 
 /** A text that was put together, and what reading it again found. */
 export interface ProvenText {
@@ -20,16 +19,14 @@ export interface ProvenText {
 export function prove(
   text: string,
   readings: Triple<ParseResult | undefined>,
-  { format, reader, thresholds }: { format: Format; reader: DialectReader; thresholds: Thresholds },
+  format: Format,
+  readText: (text: string) => ParseResult,
 ): ProvenText {
   const inputs = ([MINE, NEW, OLD] as const).flatMap((side) => readings[side]?.tree ?? [])
-  const result = readings[MINE]
-  const helps = result !== undefined && text.length >= thresholds.readAfter
-  const before = helps ? { result, thresholds } : undefined
   const kept: MissingDeclaration[] = []
   let proven = text
   for (;;) {
-    const made = reader.read(proven, before)
+    const made = readText(proven)
     const missing = format.missing?.(made, inputs) ?? []
     if (missing.length === 0) {
       const fault = made.problems.find(({ severity }) => severity === 'error')

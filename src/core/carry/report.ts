@@ -21,6 +21,14 @@ export interface LocatedProblem {
   related?: Position & { text: string; message: string }
 }
 
+/** A problem of a file as a whole, which has no place in it. */
+export function fileProblem(
+  path: string,
+  said: Pick<LocatedProblem, 'severity' | 'code' | 'message' | 'hint'>,
+): LocatedProblem {
+  return { ...said, path, line: null, column: null, input: null }
+}
+
 /** How many keys there are of each sort. Disjoint; together every key in which new or mine differs from old. */
 export interface Counts {
   edits: number

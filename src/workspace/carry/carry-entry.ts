@@ -1,7 +1,7 @@
 import { readlinkSync } from 'node:fs'
 import { pick, pickSide } from '../../core/document/pick.ts'
 import type { CarryReport, FileReport, LocatedProblem } from '../../core/carry/report.ts'
-import { countsOf, fileReport } from '../../core/carry/report.ts'
+import { countsOf, fileProblem, fileReport } from '../../core/carry/report.ts'
 import type { Triple } from '../../core/document/sides.ts'
 import { MINE, NEW, SIDE_NAMES, triple } from '../../core/document/sides.ts'
 import { carryFile } from './carry-file.ts'
@@ -45,15 +45,11 @@ function tellRenamed(file: FileReport, { was, by }: NonNullable<FilePair['rename
 }
 
 function otherCapitals(path: string, spellings: readonly string[]): LocatedProblem {
-  return {
+  return fileProblem(path, {
     severity: 'warning',
     code: 'file/other-capitals',
     message: `${spellings.join(' and ')} differ by capitals alone; they are taken for one`,
-    path,
-    line: null,
-    column: null,
-    input: null,
-  }
+  })
 }
 
 async function carryEntry(
@@ -151,13 +147,9 @@ function readAll(
 }
 
 function notOpened(path: string): LocatedProblem {
-  return {
+  return fileProblem(path, {
     severity: 'warning',
     code: 'file/not-opened',
     message: `${path} is a device, a pipe or a socket; it is not opened and not in the result`,
-    path,
-    line: null,
-    column: null,
-    input: null,
-  }
+  })
 }

@@ -1,5 +1,6 @@
 import { pick } from '../../core/document/pick.ts'
 import type { LocatedProblem } from '../../core/carry/report.ts'
+import { fileProblem } from '../../core/carry/report.ts'
 import type { FormatName } from '../../core/formats/index.ts'
 import { formatNamed } from '../../core/formats/index.ts'
 import type { Side, Triple } from '../../core/document/sides.ts'
@@ -101,15 +102,11 @@ function canHold(form: TextForm, text: string, format: FormatName | 'text'): boo
 }
 
 function takesEncodingOfNew(path: string, mine: TextForm, taken: TextForm): LocatedProblem {
-  return {
+  return fileProblem(path, {
     severity: 'warning',
     code: 'text/encoding-of-new',
     message: `vanilla brings characters that your file's encoding (${mine.encoding}) lacks; the result is ${taken.encoding}, as new is`,
-    path,
-    line: null,
-    column: null,
-    input: null,
-  }
+  })
 }
 
 function textOf(decoded: Decoded | undefined): string | undefined {

@@ -1,7 +1,7 @@
 import type { Outcome } from '../../core/carry/file-fate.ts'
 import type { Change } from '../../core/carry/ledger.ts'
 import type { FileReport, LocatedProblem } from '../../core/carry/report.ts'
-import { countsOf } from '../../core/carry/report.ts'
+import { countsOf, fileProblem } from '../../core/carry/report.ts'
 import type { Triple } from '../../core/document/sides.ts'
 import { MINE, NEW } from '../../core/document/sides.ts'
 import type { Take } from '../config/config.ts'
@@ -76,14 +76,10 @@ function droppedNote(
   if (lost === 0) return []
   const whose = take === 'vanilla' ? 'edits of yours are' : 'changes of vanilla are'
   return [
-    {
+    fileProblem(input.path, {
       severity: 'note',
       code: `carry/take-${take}`,
       message: `${lost} ${whose} not in the result, since the config says take: ${take}`,
-      path: input.path,
-      line: null,
-      column: null,
-      input: null,
-    },
+    }),
   ]
 }
