@@ -3,7 +3,7 @@ import type { UnitList } from '../document/unit-list.ts'
 import { Doc } from '../formats/doc.ts'
 import { foldName } from '../formats/format.ts'
 import type { IdentityExpression } from '../identity/expression.ts'
-import { identityOf } from '../identity/expression.ts'
+import { identityText } from '../identity/expression.ts'
 import { ownComments } from './comments.ts'
 
 /** An entry that is live in one document and may be commented out in another. */
@@ -74,9 +74,6 @@ function nameOf(doc: Doc, node: number): string {
 function isSame({ doc, node }: CommentedEntry, live: LiveEntry): boolean {
   if (doc.kind(node) !== live.doc.kind(live.node)) return false
   if (live.identity === undefined) return nameOf(doc, node) !== ''
-  const found = identityOf(doc, node, live.identity)
-  return (
-    found !== undefined &&
-    found.join('\0') === identityOf(live.doc, live.node, live.identity)?.join('\0')
-  )
+  const found = identityText(doc, node, live.identity)
+  return found !== undefined && found === identityText(live.doc, live.node, live.identity)
 }

@@ -5,6 +5,7 @@ import type { UnitList } from '../document/unit-list.ts'
 import type { Doc } from '../formats/doc.ts'
 import type { Identities } from '../identity/identities.ts'
 import type { Kind } from '../document/kind.ts'
+import type { ValueCarry } from '../match/carry-values.ts'
 import type { Ledger } from './ledger.ts'
 import type { Nodes, Recorder } from './recorder.ts'
 import type { Together } from './together.ts'
@@ -69,6 +70,8 @@ export interface MergeContext {
   readonly writer: Writer
   readonly record: Recorder
   readonly together: Together
+  /** Carries values alone: it matches lists, and proves them. */
+  readonly values: ValueCarry
   /** One step of nesting in each document, and in the result. */
   readonly steps: { inputs: Triple<string>; result: string }
   /** Whether the last line written is a comment that belongs to no entry: what follows must not take it over. */

@@ -1,13 +1,15 @@
-import type { UnitList } from '../document/unit-list.ts'
-import type { Matching } from '../identity/matching.ts'
-import { segmentOf } from '../identity/segment.ts'
 import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
-import { joinKey } from '../keys/key.ts'
+import type { UnitList } from '../document/unit-list.ts'
+import { joinKey, withOccurrence } from '../keys/key.ts'
+import { segmentOf } from '../match/key-segment.ts'
+import type { Matching } from '../match/matching.ts'
 import type { Nodes } from './recorder.ts'
 
 /** The entries of one container: their nodes in the three documents, and their keys. */
 export class Entries {
+  private segments: Map<number, string> | undefined
+
   constructor(
     readonly matching: Matching,
     readonly lists: Triple<UnitList | undefined>,
@@ -28,12 +30,37 @@ export class Entries {
     return triple((side) => this.matching.node(side, cls))
   }
 
-  /** The key of a class: by mine, else new, else old; a renamed entry's is the one that the result has. */
+  /** The key of a class, which no other has: by mine, else new, else old; a renamed entry's is the one that the result has. */
   keyOf(cls: number): string {
+    if (this.matching.isAllNamed) return joinKey(this.key, this.ownSegment(cls))
+    this.segments ??= this.tellApart()
+    return joinKey(this.key, this.segments.get(cls) ?? this.ownSegment(cls))
+  }
+
+  /** The segments of all classes: of those that have one in common mine's first keeps it, the others are numbered. */
+  private tellApart(): Map<number, string> {
+    const segments = new Map<number, string>()
+    const taken = new Set<string>()
+    const last = new Map<string, number>()
+    for (const side of [MINE, NEW, OLD] as const)
+      for (const cls of this.matching.classOf[side]) {
+        if (segments.has(cls) || this.isComment(cls)) continue
+        const own = this.ownSegment(cls)
+        let occurrence = (last.get(own) ?? 0) + 1
+        while (taken.has(withOccurrence(own, occurrence))) occurrence++
+        last.set(own, occurrence)
+        const segment = withOccurrence(own, occurrence)
+        taken.add(segment)
+        segments.set(cls, segment)
+      }
+    return segments
+  }
+
+  private ownSegment(cls: number): string {
     const sides: readonly Side[] = [MINE, NEW, OLD]
     let side = sides.find((each) => this.matching.unit(each, cls) >= 0) ?? OLD
     if (this.matching.renamed.has(cls) && this.renamedByVanilla(cls)) side = NEW
-    return joinKey(this.key, segmentOf(this.matching, cls, side))
+    return segmentOf(this.matching, cls, side)
   }
 
   private renamedByVanilla(cls: number): boolean {

@@ -1,6 +1,8 @@
 import { sameContent } from '../formats/canonical.ts'
 import type { Side, Triple } from '../document/sides.ts'
+import type { Changed as ChangedSide } from '../match/links.ts'
 import { MINE, NEW, OLD, triple } from '../document/sides.ts'
+import type { Stretch } from '../match/stretches.ts'
 import type { CommentedEntry } from './commented-out.ts'
 import { CommentedOut } from './commented-out.ts'
 import { commentsInside, ownComments, trailingComments } from './comments.ts'
@@ -29,9 +31,15 @@ export class Fates {
     private readonly entries: Entries,
   ) {
     const { matching } = entries
+    const asked = new Map<number, Stretch>()
+    for (const stretch of matching.stretches) for (const cls of stretch) asked.set(cls, stretch)
     for (let cls = 0; cls < matching.length; cls++) {
       const isInBoth = matching.unit(NEW, cls) >= 0 && matching.unit(MINE, cls) >= 0
-      if (isInBoth) this.fates.push('merged')
+      const stretch = asked.get(cls)
+      if (stretch !== undefined) this.fates.push(this.askedFate(cls, stretch))
+      else if (matching.held !== undefined && !matching.isVoid(cls) && this.isHeld(cls))
+        this.fates.push(this.heldFate(cls, matching.held))
+      else if (isInBoth) this.fates.push('merged')
       else this.fates.push(matching.isVoid(cls) ? 'out' : this.fateOf(cls))
     }
   }
@@ -54,42 +62,53 @@ export class Fates {
   private fateOf(cls: number): Fate {
     const [old, fresh, mine] = this.entries.nodesOf(cls)
     if (this.entries.isComment(cls)) return this.commentFate(cls)
-    const clash = this.twinClash(cls)
-    if (clash !== undefined) {
-      this.merge.record.conflict(clash, this.entries.nodesOf(cls), this.entries.keyOf(cls))
-      return clash === 'gone-in-vanilla' ? 'kept-against-vanilla' : 'out'
-    }
     const tied = this.merge.together.keysOf([old, fresh, mine])
     if (tied !== undefined) return this.tiedFate(cls, tied)
     if (old < 0) return this.addedFate(cls, mine >= 0)
     return this.removedFate(cls)
   }
 
-  /**
-   * Of entries that nothing tells apart, one side dropped some and the other added some: which of them
-   * are meant cannot be known, so it is a conflict of them all.
-   */
-  private twinClash(cls: number): 'gone-in-vanilla' | 'gone-in-mine' | undefined {
-    const twins = this.entries.matching.twins.get(cls)
-    if (twins === undefined) return undefined
-    const isIn = (twin: number, ...sides: boolean[]): boolean =>
-      this.entries.nodesOf(twin).every((node, side) => node >= 0 === sides[side])
-    const some = (...sides: boolean[]): boolean => twins.some((twin) => isIn(twin, ...sides))
-    if (
-      (isIn(cls, true, true, false) || isIn(cls, false, true, false)) &&
-      some(true, true, false) &&
-      some(false, true, false)
-    ) {
-      return 'gone-in-mine'
+  /** Whether an entry is one of those of which one side's list has the other's changes already. */
+  private isHeld(cls: number): boolean {
+    return !this.entries.isComment(cls) && this.entries.matching.isLoose(cls)
+  }
+
+  /** The result has what the side has that holds the other's changes. */
+  private heldFate(cls: number, side: ChangedSide): Fate {
+    const nodes = this.entries.nodesOf(cls)
+    const [old, fresh, mine] = nodes
+    const own = side === NEW ? 'vanilla' : 'mine'
+    if (nodes[side] < 0) {
+      const other = side === NEW ? mine : fresh
+      if (old >= 0) this.removedRow(other < 0 ? 'both' : own, cls)
+      return 'out'
     }
-    if (
-      (isIn(cls, true, false, true) || isIn(cls, false, false, true)) &&
-      some(true, false, true) &&
-      some(false, false, true)
-    ) {
-      return 'gone-in-vanilla'
-    }
-    return undefined
+    if (fresh >= 0 && mine >= 0) return 'merged'
+    if (old < 0)
+      this.merge.record.change({ side: own, kind: 'added' }, nodes, this.entries.keyOf(cls), side)
+    return side === NEW ? 'vanilla-added' : 'mine-added'
+  }
+
+  /** Part of a stretch that both sides rewrote: it is as mine has it, and one question. */
+  private askedFate(cls: number, stretch: Stretch): Fate {
+    const { matching } = this.entries
+    const [first] = stretch
+    if (cls === first) this.ask([...stretch])
+    return matching.unit(MINE, cls) >= 0 ? 'kept-against-vanilla' : 'out'
+  }
+
+  private ask(classes: readonly number[]): void {
+    const { matching } = this.entries
+    const ordered = triple((side) =>
+      classes
+        .filter((cls) => matching.unit(side, cls) >= 0)
+        .sort((a, b) => matching.unit(side, a) - matching.unit(side, b)),
+    )
+    const named = ordered[MINE][0] ?? ordered[OLD][0] ?? ordered[NEW][0] ?? -1
+    this.merge.record.stretch(
+      triple((side) => ordered[side].map((cls) => matching.node(side, cls))),
+      this.entries.keyOf(named),
+    )
   }
 
   /** Part of a question about several keys: it is as mine has it. */
@@ -183,9 +202,6 @@ export class Fates {
   /** A comment of its own that one side removed: gone, unless mine had rewritten it. */
   private commentFate(cls: number): Fate {
     const [old, fresh, mine] = triple((side) => this.unitForm(side, cls))
-    const clash = this.twinClash(cls)
-    if (clash === 'gone-in-vanilla') return 'kept-against-vanilla'
-    if (clash === 'gone-in-mine') return 'out'
     if (old === undefined && mine !== undefined) return 'mine-added'
     if (old === undefined) return this.hasAlready(fresh ?? '') ? 'out' : 'vanilla-added'
     if (fresh === undefined)

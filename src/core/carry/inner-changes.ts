@@ -1,12 +1,12 @@
 import type { Doc } from '../formats/doc.ts'
-import type { Features } from '../identity/likeness.ts'
-import { featuresOf } from '../identity/likeness.ts'
+import type { Counted } from '../likeness/counted.ts'
+import { countedIn } from '../likeness/counted.ts'
 import type { InnerChange } from './ledger.ts'
 
 /** What differs inside an entry between two documents, by the path to each value. */
 export function innerChanges(old: Doc, oldNode: number, other: Doc, node: number): InnerChange[] {
-  const before = byPath(featuresOf(old, oldNode))
-  const after = byPath(featuresOf(other, node))
+  const before = byPath(countedIn(old, oldNode))
+  const after = byPath(countedIn(other, node))
   const paths = new Set([...before.keys(), ...after.keys()])
   const changes: InnerChange[] = []
   for (const path of paths) {
@@ -18,7 +18,7 @@ export function innerChanges(old: Doc, oldNode: number, other: Doc, node: number
 }
 
 /** Values by their path, the entry's own name left out. */
-function byPath(features: Features): Map<string, string[]> {
+function byPath(features: Counted): Map<string, string[]> {
   const values = new Map<string, string[]>()
   for (const feature of features.names()) {
     const at = feature.indexOf('=')

@@ -83,8 +83,6 @@ export class Ledger {
   /** Keys whose change is told by a row of another key: the identity of a renamed entry. */
   private readonly covered = new Set<string>()
   private mutes = 0
-  /** Rows of whole entries by their key. */
-  private readonly entries = new Map<string, Change>()
 
   constructor(readonly path: string) {}
 
@@ -100,24 +98,6 @@ export class Ledger {
     if (change.kind === 'changed' && this.covered.has(change.key)) return
     detach(change)
     this.changes.push(change)
-    if (change.kind === 'added' || change.kind === 'removed') this.keepApart(change)
-  }
-
-  /**
-   * Two entries that only their place tells apart, one of vanilla and one of mine, may come to one key:
-   * the one that mine has keeps it, the other gets the next occurrence.
-   */
-  private keepApart(change: Change): void {
-    const other = this.entries.get(change.key)
-    if (other === undefined) {
-      this.entries.set(change.key, change)
-      return
-    }
-    const [kept, moved] =
-      other.mine === null && change.mine !== null ? [change, other] : [other, change]
-    this.entries.set(change.key, kept)
-    moved.key = nextOccurrence(change.key)
-    this.keepApart(moved)
   }
 
   conflict(conflict: Omit<Conflict, 'id'>, decoded: readonly (string | null)[]): void {
@@ -160,12 +140,6 @@ function detach(row: Values & { key: string; was?: string; cut?: Cut }): void {
 
 function detachedValue(text: string | null): string | null {
   return text === null ? null : detached(text)
-}
-
-function nextOccurrence(key: string): string {
-  const occurrence = /~([0-9]+)$/.exec(key)
-  if (occurrence === null) return `${key}~2`
-  return `${key.slice(0, occurrence.index)}~${Number(occurrence[1]) + 1}`
 }
 
 /** A stable name for a conflict: SHA-256 over path, key and decoded values, cut to 12 hex digits. */

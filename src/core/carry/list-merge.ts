@@ -1,6 +1,7 @@
 import { Kind } from '../document/kind.ts'
 import { sameContent } from '../formats/canonical.ts'
-import { matchUnits } from '../identity/match.ts'
+import { matchUnits } from '../match/match-units.ts'
+import type { Matching } from '../match/matching.ts'
 import { MINE, NEW, OLD, triple } from '../document/sides.ts'
 import { Entries } from './entries.ts'
 import type { Fate } from './fates.ts'
@@ -9,8 +10,8 @@ import { ListForm } from './list-form.ts'
 import { ListFrame } from './list-frame.ts'
 import { ListTeller } from './list-teller.ts'
 import type { ListInput, MergeContext } from './context.ts'
-import type { Moves, ResultOrder } from './order.ts'
-import { movesOf, movesRuns, resultOrder } from './order.ts'
+import type { Moves, ResultOrder } from '../match/order.ts'
+import { movesOf, resultOrder } from '../match/order.ts'
 import type { Nodes } from './recorder.ts'
 import { UnitWriter } from './unit-writer.ts'
 
@@ -29,26 +30,47 @@ export class ListMerge {
   ) {
     const { where, kind } = given
     const isDocument = kind === Kind.Document && merge.docs[MINE].format.hasOneRoot
-    const scope = { place: where.place, isDocument, identities: merge.options.identities }
-    const matching = matchUnits(merge.docs, given.lists, scope)
+    const isOrdered = kind === Kind.Element || kind === Kind.Array
+    const { identities } = merge.options
+    const scope = { place: where.place, isDocument, isOrdered, identities }
+    const match = (lists: ListInput['lists'], apart?: ListInput['apart']): Matching =>
+      matchUnits({ docs: merge.docs, lists, apart }, scope, merge.values)
+    const matching = match(given.lists, given.apart)
     const moves = movesOf(matching)
-    // what moved past a run is told of each entry
-    const apart = movesRuns(matching, moves) ? given.apart?.() : undefined
+    // what moved past a run is told of each entry, and what both moved is proven with all of them
+    const isMoved = movesRuns(matching, moves) || (moves.vanillaMoved && moves.mineMoved)
+    const apart = isMoved ? given.apart?.() : undefined
     if (apart === undefined) {
       this.input = given
       this.moves = moves
       this.entries = new Entries(matching, given.lists, where.key)
       return
     }
-    const each = matchUnits(merge.docs, apart, scope)
+    const each = match(apart)
     this.input = { ...given, lists: apart }
     this.moves = movesOf(each)
     this.entries = new Entries(each, apart, where.key)
   }
 
   run(): void {
-    if (this.merge.writer.isMuted) this.compareAll()
+    if (this.entries.matching.isQuestion) this.ask()
+    else if (this.merge.writer.isMuted) this.compareAll()
     else this.write()
+  }
+
+  /** The whole list is one question: it stands as mine has it. */
+  private ask(): void {
+    const { merge, input } = this
+    const { nodes, where, frames, closeName } = input
+    merge.record.conflict(nodes[OLD] < 0 ? 'two-new' : 'two-values', nodes, where.key)
+    const frame = frames?.[MINE]
+    if (frame === undefined) return
+    const bodyEnd = merge.docs[MINE].tree.bodyEnd(nodes[MINE])
+    const isNamed = closeName !== undefined
+    merge.writer.slice(MINE, frame.start, isNamed ? bodyEnd : frame.end)
+    if (isNamed)
+      merge.writeClose(MINE, nodes[MINE], merge.docs[closeName.side].name(closeName.node))
+    merge.wrote(MINE, nodes[MINE])
   }
 
   /** Where nothing is written: which entries came, went or moved, and what differs in the others. */
@@ -154,4 +176,14 @@ export class ListMerge {
     const place = this.merge.placeInside(MINE, nodes[MINE], this.input.where.place)
     this.merge.node(nodes, { key, place })
   }
+}
+
+/**
+ * Whether a run of entries is among what a side moved: entries that were renamed may have been moved past it.
+ * Then it may be that fewer entries were moved than stand in the run.
+ */
+function movesRuns(matching: Matching, { byVanilla, byMine }: Moves): boolean {
+  const isRun = (cls: number): boolean =>
+    matching.lists[OLD]?.runOf(matching.unit(OLD, cls)) !== undefined
+  return byVanilla.some(isRun) || byMine.some(isRun)
 }

@@ -1,8 +1,9 @@
 import { Kind } from '../document/kind.ts'
 import type { Position } from '../document/line-map.ts'
-import { segmentOf } from '../identity/segment.ts'
+import { segmentOf } from '../match/key-segment.ts'
 import type { Side } from '../document/sides.ts'
 import { MINE, NEW, OLD, triple } from '../document/sides.ts'
+import { nodeOf } from '../document/unit-list.ts'
 import { joinKey, quoteName } from '../keys/key.ts'
 import type { Entries } from './entries.ts'
 import type { ListInput } from './context.ts'
@@ -95,26 +96,33 @@ export class ListTeller {
 
   /** Two entries of one identity, or two members of one name, in one document: a slip, most likely. */
   duplicates(): void {
-    for (const [cls, twins] of this.entries.matching.twins) {
-      const side = [MINE, NEW].find(
-        (each) => this.entries.matching.unit(each as Side, cls) >= 0,
-      ) as Side | undefined
-      if (side === undefined || !this.isToldByName(side, cls)) continue
-      const first = twins.find((twin) => this.entries.matching.unit(side, twin) >= 0) ?? cls
-      if (first === cls) continue
-      const { docs, ledger } = this.merge
-      const nodes = [
-        this.entries.matching.node(side, cls),
-        this.entries.matching.node(side, first),
-      ] as const
-      ledger.problem(carryProblems.duplicateKey(docs[side], nodes, side, this.entries.keyOf(first)))
+    const { matching } = this.entries
+    if (matching.isAllNamed) return
+    const told = new Set<number>()
+    for (const side of [MINE, NEW] as const) {
+      const first = new Map<string, number>()
+      for (const [unit, cls] of matching.classOf[side].entries()) {
+        const id = matching.name(side, unit)
+        if (id === undefined || !this.isToldByName(side, unit)) continue
+        const known = first.get(id)
+        if (known === undefined) first.set(id, cls)
+        else if (!told.has(cls)) this.duplicate(side, cls, known)
+        if (known !== undefined) told.add(cls)
+      }
     }
   }
 
-  private isToldByName(side: Side, cls: number): boolean {
-    const kind = this.merge.docs[side].kind(this.entries.matching.node(side, cls))
-    const means = this.entries.matching.means(side, this.entries.matching.unit(side, cls))
-    return means?.by === 'identity' || kind === Kind.Member
+  private duplicate(side: Side, cls: number, first: number): void {
+    const { docs, ledger } = this.merge
+    const { matching } = this.entries
+    const nodes = [matching.node(side, cls), matching.node(side, first)] as const
+    ledger.problem(carryProblems.duplicateKey(docs[side], nodes, side, this.entries.keyOf(first)))
+  }
+
+  private isToldByName(side: Side, unit: number): boolean {
+    const { matching, lists } = this.entries
+    const kind = this.merge.docs[side].kind(nodeOf(lists[side], unit))
+    return matching.means(side, unit)?.by === 'identity' || kind === Kind.Member
   }
 
   rename(cls: number): void {

@@ -10,6 +10,7 @@ import { placeOf } from '../identity/place.ts'
 import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, triple } from '../document/sides.ts'
 import type { Choice, ContentLists, MergeContext, MergeOptions, Where } from './context.ts'
+import { ValueCarry } from '../match/carry-values.ts'
 import { ElementMerge, writeClose } from './element-merge.ts'
 import { indentStep } from './indent.ts'
 import type { Ledger } from './ledger.ts'
@@ -32,6 +33,7 @@ export class Merge implements MergeContext {
   readonly record: Recorder
   private readonly elements: ElementMerge
   readonly together: Together
+  readonly values: ValueCarry
   private readonly oneSided: OneSided
   private readonly untouched: UntouchedRuns | undefined
   /** Whether the last line written is a comment that belongs to no entry: what follows must not take it over. */
@@ -49,6 +51,7 @@ export class Merge implements MergeContext {
     this.record = new Recorder(docs, ledger, options.explain)
     this.elements = new ElementMerge(this)
     this.together = new Together(docs, options.together)
+    this.values = new ValueCarry(options.identities)
     this.oneSided = new OneSided(this, options.thresholds.oneSided)
     // where order matters a clash is told with all entries in their order
     if (options.ordered.size === 0)

@@ -4,7 +4,7 @@ import { sameSlice } from '../document/same-text.ts'
 import type { Doc } from '../formats/doc.ts'
 import type { IdentityExpression } from '../identity/expression.ts'
 import { identityText } from '../identity/expression.ts'
-import type { Scope } from '../identity/keying.ts'
+import type { Scope } from '../match/tell-apart.ts'
 
 /** Whether a node has the same text in all documents. */
 export function areSame(docs: Triple<Doc>, [old, fresh, mine]: Triple<number>): boolean {
@@ -28,12 +28,12 @@ export function areOneElement(docs: Triple<Doc>, nodes: Triple<number>, scope: S
 export function identityBeside(
   docs: Triple<Doc>,
   nodes: Triple<number>,
-  { identities, place }: Scope,
+  { identities, place }: Pick<Scope, 'identities' | 'place'>,
 ): IdentityExpression | undefined {
   const name = docs[OLD].name(nodes[OLD])
   const isPlain = SIDES.every((side) => docs[side].isChildless(nodes[side]))
   if (isPlain && !identities.isConfigured(place, name)) return undefined
-  return identities.ofElements(place, name)
+  return identities.ofElements(place, name)?.identity
 }
 
 /** The identity that an entry has in all documents; undefined where one lacks it or has another. */

@@ -4,8 +4,8 @@ import type { Doc } from '../formats/doc.ts'
 import { hasPlainName } from '../formats/doc.ts'
 import { canonical } from '../formats/canonical.ts'
 import type { IdentityExpression } from '../identity/expression.ts'
-import type { Scope } from '../identity/keying.ts'
-import { nodeSegment } from '../identity/segment.ts'
+import type { Scope } from '../match/tell-apart.ts'
+import { nodeSegment } from '../identity/node-segment.ts'
 import { sameName, sameSlice } from '../document/same-text.ts'
 import type { Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD } from '../document/sides.ts'
@@ -129,6 +129,7 @@ export class OneSided {
     const told = new ToldApart(this.merge.docs, nodes[OLD], {
       place,
       isDocument: false,
+      isOrdered: false,
       identities: this.merge.options.identities,
     })
     let [old, changed] = [nodes[OLD] + 1, nodes[side] + 1]
@@ -172,9 +173,9 @@ export class OneSided {
     const kind = doc.kind(nodes[MINE])
     const isItem = kind === Kind.Object || kind === Kind.Array
     const identity = isItem
-      ? options.identities.ofItems(place, kind)
+      ? options.identities.ofItems(place, kind)?.identity
       : kind === Kind.Element
-        ? identityBeside(docs, nodes, { place, isDocument: false, identities: options.identities })
+        ? identityBeside(docs, nodes, { place, identities: options.identities })
         : undefined
     const segment = nodeSegment(doc, nodes[MINE], identity)
     return segment === '' ? identitySegment([]) : segment
@@ -218,7 +219,7 @@ class ToldApart {
     const kind = doc.kind(nodes[OLD])
     if (kind === Kind.Object || kind === Kind.Array) {
       if (isOnlyItem(doc.tree, this.container, nodes[OLD]) && areSame(this.docs, nodes)) return true
-      const ofItems = this.scope.identities.ofItems(this.scope.place, kind)
+      const ofItems = this.scope.identities.ofItems(this.scope.place, kind)?.identity
       return ofItems !== undefined && this.addIdentity(nodes, `${kind}`, ofItems)
     }
     if (kind !== Kind.Element) return this.addName(nodes[OLD])

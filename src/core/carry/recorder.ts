@@ -14,10 +14,13 @@ import type {
   Ledger,
   Types,
 } from './ledger.ts'
-import { decodedValue, jsonType, shownValue } from './values.ts'
+import { decodedValue, jsonType, ownText, shownValue } from './values.ts'
 
 /** The node of one entry in old, new and mine; -1 where it is not there. */
 export type Nodes = Triple<number>
+
+/** What is told of the value at a key, and of nothing around it. */
+const OF_VALUES: ReadonlySet<ChangeKind | ConflictKind> = new Set(['changed', 'two-values'])
 
 /** Tells the ledger what became of nodes: their values as they stand in the sources, and their places. */
 export class Recorder {
@@ -35,13 +38,11 @@ export class Recorder {
     key: string,
     from: Side | undefined,
   ): void {
-    const result = from === undefined ? null : this.shown(from, nodes)
+    const result = from === undefined ? null : this.shown(from, nodes, what.kind)
     this.ledger.change({
       key,
       ...what,
-      old: this.shown(OLD, nodes),
-      new: this.shown(NEW, nodes),
-      mine: this.shown(MINE, nodes),
+      ...this.shownOf(what.kind, nodes),
       result,
       ...this.types(nodes),
       ...(key === this.explain ? { at: this.places(nodes) } : {}),
@@ -50,7 +51,7 @@ export class Recorder {
 
   /** A key whose result was made from all three: a value that holds a list. */
   made(nodes: Nodes, key: string, result: string): void {
-    const [old, fresh, mine] = triple((side) => this.shown(side, nodes))
+    const [old, fresh, mine] = triple((side) => this.shown(side, nodes, 'changed'))
     this.ledger.change({ key, side: 'both', kind: 'changed', old, new: fresh, mine, result })
   }
 
@@ -74,10 +75,8 @@ export class Recorder {
       {
         key,
         kind,
-        old: this.shown(OLD, nodes),
-        new: this.shown(NEW, nodes),
-        mine: this.shown(MINE, nodes),
-        result: this.shown(MINE, nodes),
+        ...this.shownOf(kind, nodes),
+        result: this.shown(MINE, nodes, kind),
         at,
         ...this.inside(kind, nodes),
         ...this.types(nodes),
@@ -85,6 +84,38 @@ export class Recorder {
       },
       triple((side) => decodedValue(this.docs[side], nodes[side])),
     )
+  }
+
+  /**
+   * A stretch of a list that both sides rewrote.
+   *
+   * @param nodes what stands there in each document, in order
+   */
+  stretch(nodes: Triple<readonly number[]>, key: string): void {
+    const [old, fresh, mine] = triple((side) => this.shownTogether(side, nodes[side]))
+    const kind = fresh === null ? 'gone-in-vanilla' : mine === null ? 'gone-in-mine' : 'two-values'
+    this.ledger.conflict(
+      {
+        key,
+        kind,
+        old,
+        new: fresh,
+        mine,
+        result: mine,
+        at: this.places(triple((side) => nodes[side][0] ?? -1)),
+        ...this.types(triple((side) => (nodes[side].length === 1 ? (nodes[side][0] ?? -1) : -1))),
+      },
+      triple((side) =>
+        nodes[side].length === 0
+          ? null
+          : nodes[side].map((node) => decodedValue(this.docs[side], node)).join(''),
+      ),
+    )
+  }
+
+  private shownTogether(side: Side, nodes: readonly number[]): string | null {
+    if (nodes.length === 0) return null
+    return nodes.map((node) => shownValue(this.docs[side], node)).join(', ')
   }
 
   /** Of an entry that is gone on one side: what the other changed in it. */
@@ -112,8 +143,19 @@ export class Recorder {
     return this.docs[side].lines.at(this.docs[side].tree.start(node))
   }
 
-  private shown(side: Side, nodes: Nodes): string | null {
-    return nodes[side] < 0 ? null : shownValue(this.docs[side], nodes[side])
+  private shownOf(
+    kind: ChangeKind | ConflictKind,
+    nodes: Nodes,
+  ): Record<InputName, string | null> {
+    const [old, fresh, mine] = triple((side) => this.shown(side, nodes, kind))
+    return { old, new: fresh, mine }
+  }
+
+  /** An entry that came or went is its source; of one that was changed its own value. */
+  private shown(side: Side, nodes: Nodes, kind: ChangeKind | ConflictKind): string | null {
+    const [doc, node] = [this.docs[side], nodes[side]]
+    if (node < 0) return null
+    return OF_VALUES.has(kind) ? (ownText(doc, node) ?? shownValue(doc, node)) : shownValue(doc, node)
   }
 
   private types(nodes: Nodes): { types?: Types } {

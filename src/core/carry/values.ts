@@ -21,6 +21,12 @@ export function shownValue(doc: Doc, node: number): string {
   }
 }
 
+/** The text of an element that holds no others, attributes or not; undefined for all else. */
+export function ownText(doc: Doc, node: number): string | undefined {
+  const isOwn = doc.kind(node) === Kind.Element && doc.isLeafElement(node)
+  return isOwn ? doc.tree.body(node).trim() : undefined
+}
+
 function isText(doc: Doc, node: number): boolean {
   const first = node + 1
   return (

@@ -1,6 +1,6 @@
 import { Kind } from '../document/kind.ts'
 import type { Doc } from '../formats/doc.ts'
-import { diff } from '../lines/diff.ts'
+import { diff } from '../likeness/diff.ts'
 
 /** A comment that came, went, or says something else. */
 export interface CommentChange {

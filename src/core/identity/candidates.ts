@@ -1,10 +1,16 @@
 import { Kind } from '../document/kind.ts'
 import type { Doc } from '../formats/doc.ts'
-import { identityOf, parseIdentity } from './expression.ts'
+import { identityText, parseIdentity } from './expression.ts'
 import type { Siblings } from './siblings.ts'
 
 /** Names that authors of data files customarily give to what identifies an entry, the likeliest first. */
 const CUSTOMARY = ['id', 'uid', 'guid', 'name', 'key', 'type', 'code', 'title']
+/** What a customary name may end in, with something before it. */
+const ENDING_IN = [
+  /[a-z0-9]Id$|_id$|[a-z0-9]ID$/,
+  /[a-z0-9]Name$|_name$/,
+  /[a-z0-9]Key$|_key$/,
+]
 
 /** So many candidates are tried in pairs. */
 const MOST_PAIRED = 5
@@ -20,13 +26,18 @@ export function candidates(siblings: Siblings): string[] {
 /** Those of the candidates that have a customary name, in the same order. */
 export function customaryCandidates(siblings: Siblings): string[] {
   const found = new Set<string>()
-  for (const { doc, node } of siblings.leading()) {
-    for (const child of doc.kind(node) === Kind.Array ? [] : doc.children(node)) {
-      const step = stepTo(doc, child)
-      if (isCustomary(step) && !found.has(step) && isCandidate(doc, child)) found.add(step)
-    }
-  }
+  for (const { doc, node } of siblings.leading())
+    for (const step of customarySteps(doc, node)) found.add(step)
   return [...found]
+}
+
+/** What of an entry has a customary name, by how identities name that. */
+export function customarySteps(doc: Doc, entry: number): string[] {
+  if (doc.kind(entry) === Kind.Array) return []
+  return doc
+    .children(entry)
+    .filter((child) => isCustomary(stepTo(doc, child)) && isCandidate(doc, child))
+    .map((child) => stepTo(doc, child))
 }
 
 /** How an identity names what stands in an entry. */
@@ -81,36 +92,41 @@ export function pairsOf(texts: readonly string[], { docs, groups }: Siblings): s
     .filter((text) => !text.includes('/'))
     .filter((text) => {
       const identity = parseIdentity(text)
-      return docs.every((doc, d) =>
-        groups[d]?.every((all) =>
-          all.every((entry) => identityOf(doc, entry, identity) !== undefined),
-        ),
+      const values = docs.flatMap((doc, d) =>
+        (groups[d] ?? []).flat().map((entry) => identityText(doc, entry, identity)),
       )
+      const there = values.filter((value) => value !== undefined)
+      return there.length === values.length && (isCustomary(text) || areNames(there))
     })
     .sort((a, b) => customaryRank(a) - customaryRank(b))
     .slice(0, MOST_PAIRED)
-  if (!present.some(isNamed)) return []
+  if (!present.some(isCustomary)) return []
   return present.flatMap((one, i) => present.slice(i + 1).map((other) => `${one}|${other}`))
 }
 
+/** Whether an identity is by one customary name: then it is strong. */
 export function isCustomary(text: string): boolean {
-  return customaryRank(text) < CUSTOMARY.length
+  return customaryRank(text) < CUSTOMARY.length + ENDING_IN.length
 }
 
-/** Whether an identity has a customary name in it: then its values are not judged. */
-export function isNamed(text: string): boolean {
-  return text.split('|').some((part) => CUSTOMARY.includes(lastStep(part)))
-}
-
+/** The place of a candidate among customary ones, the likeliest first; all others come behind these. */
 export function customaryRank(text: string): number {
-  const rank = CUSTOMARY.indexOf(lastStep(text))
-  return (rank < 0 ? CUSTOMARY.length : rank) + (text.includes('/') ? CUSTOMARY.length : 0)
+  const ranks = CUSTOMARY.length + ENDING_IN.length
+  if (text.includes('|')) return ranks * 2
+  const name = text.slice(text.lastIndexOf('/') + 1).replace('@', '')
+  const exact = CUSTOMARY.indexOf(name.toLowerCase())
+  const ending = ENDING_IN.findIndex((each) => each.test(name))
+  const rank = exact >= 0 ? exact : ending >= 0 ? CUSTOMARY.length + ending : ranks
+  return rank + (text.includes('/') ? ranks : 0)
 }
 
-/** The name that an identity ends in, in small letters. */
-function lastStep(text: string): string {
-  return text
-    .slice(text.lastIndexOf('/') + 1)
-    .replace('@', '')
-    .toLowerCase()
+/** A customary name apart, what tells entries apart looks like a name: no measures, no descriptions. */
+export function areNames(values: readonly string[]): boolean {
+  const names = values.filter((value) => LIKE_A_NAME.test(value) && !LIKE_MEASURES.test(value))
+  return names.length >= values.length * 0.9
 }
+
+/** Up to four words, none of them endless. */
+const LIKE_A_NAME = /^\S{1,120}( \S{1,60}){0,3}$/
+/** Numbers and what parts them: a size, a place, a colour, an outline. */
+const LIKE_MEASURES = /^[-+.0-9eE%,;()#\s]*$|^[a-z]+\([-.0-9, ]*\)$|^#[0-9a-fA-F]{3,8}$/

@@ -12,22 +12,29 @@ export function parseIdentity(text: string): IdentityExpression {
   return { text, parts: text.split('|').map((part) => part.trim().split('/')) }
 }
 
-/** The decoded identity of an entry, or undefined where a part of it is not there or empty. */
+/** The decoded identity of an entry as people read it, or undefined where a part of it is not there or empty. */
 export function identityOf(
   doc: Doc,
   entry: number,
   identity: IdentityExpression,
 ): string[] | undefined {
+  return partsOf(identity, (path) => textAt(doc, entry, path))
+}
+
+function partsOf(
+  { parts }: IdentityExpression,
+  valueOf: (path: readonly string[]) => string | undefined,
+): string[] | undefined {
   const values: string[] = []
-  for (const path of identity.parts) {
-    const value = valueAt(doc, entry, path)
+  for (const path of parts) {
+    const value = valueOf(path)
     if (value === undefined || value === '') return undefined
     values.push(value)
   }
   return values
 }
 
-/** The same as one text, its parts parted by a character that no value holds. */
+/** The identity in the form in which two are compared: one text, its parts parted by a character that no value holds. */
 export function identityText(
   doc: Doc,
   entry: number,
@@ -38,7 +45,7 @@ export function identityText(
     const value = valueAt(doc, entry, path)
     return value === '' ? undefined : value
   }
-  return identityOf(doc, entry, identity)?.join('\0')
+  return partsOf(identity, (part) => valueAt(doc, entry, part))?.join('\0')
 }
 
 /** The node at a path below an entry; -1 where there is none. */
@@ -46,6 +53,11 @@ function nodeAt(doc: Doc, entry: number, path: readonly string[]): number {
   let node = entry
   for (let i = 0; i < path.length && node >= 0; i++) node = stepFrom(doc, node, path[i] ?? '')
   return node
+}
+
+function textAt(doc: Doc, entry: number, path: readonly string[]): string | undefined {
+  const node = nodeAt(doc, entry, path)
+  return node < 0 ? undefined : doc.textOf(node)
 }
 
 function valueAt(doc: Doc, entry: number, path: readonly string[]): string | undefined {

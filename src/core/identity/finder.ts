@@ -11,21 +11,31 @@ export interface Found {
   nodes: ReadonlyMap<string, number>
 }
 
+/** What an identity finds in one document. */
+export interface Held extends Found {
+  /** The entries of each container that alone have their identity there. */
+  inContainers: readonly ReadonlyMap<string, number>[]
+  /** The identities of all entries that have one, in order. */
+  values: readonly string[]
+}
+
+/** Of so many entries in a hundred an identity may be another's, too: one slip of a hand. */
+const SLIPS = 0.03
+
 /**
- * Looks an identity up on all siblings; gives the entries of each document that has any, or undefined
- * where too many have no identity of their own.
+ * Looks an identity up on all siblings; gives what it finds in each document, or undefined where one has
+ * entries of which fewer than half have it, or in which more than slips share it.
  */
-export function findBy(identity: IdentityExpression, siblings: Siblings): Found[] | undefined {
+export function findBy(identity: IdentityExpression, siblings: Siblings): Held[] | undefined {
   const { docs, groups } = siblings
   const values = new IdentityValues(identity, docs[0]?.tree)
-  const all: Found[] = []
-  const known = new Map<Doc, Found>()
+  const all: Held[] = []
+  const known = new Map<Doc, Held>()
   for (const [d, doc] of docs.entries()) {
-    const allowed = tolerated(siblings.count(d))
-    const found = known.get(doc) ?? inDocument(doc, groups[d] ?? [], values, allowed)
-    if (found === undefined) return undefined
-    if (found.nodes.size > 0) all.push(found)
-    known.set(doc, found)
+    const held = known.get(doc) ?? inDocument(doc, groups[d] ?? [], values, siblings.count(d))
+    if (held === undefined) return undefined
+    all.push(held)
+    known.set(doc, held)
   }
   return all
 }
@@ -55,30 +65,47 @@ class IdentityValues {
   }
 }
 
-/** The siblings of a document, each container by itself; undefined where more than are allowed have none. */
+/** The siblings of a document, each container by itself. */
 function inDocument(
   doc: Doc,
   groups: SiblingGroups,
-  values: IdentityValues,
-  allowed: number,
-): Found | undefined {
-  const found = new Map<string, number>()
-  let bad = 0
-  for (const nodes of groups) {
-    const own = groups.length === 1 ? found : new Map<string, number>()
-    for (const node of nodes) {
-      const value = values.of(doc, node)
-      if (value === undefined || own.has(value)) {
-        if (++bad > allowed) return undefined
+  identities: IdentityValues,
+  total: number,
+): Held | undefined {
+  const nodes = new Map<string, number>()
+  const inContainers: Map<string, number>[] = []
+  const values: string[] = []
+  const allowed = slipsOf(total)
+  let [lacking, shared] = [0, 0]
+  for (const entries of groups) {
+    const own = groups.length === 1 ? nodes : new Map<string, number>()
+    const repeated: string[] = []
+    for (const node of entries) {
+      const value = identities.of(doc, node)
+      if (value === undefined) {
+        if (++lacking * 2 > total) return undefined
+        continue
+      }
+      values.push(value)
+      if (own.has(value)) {
+        if (++shared > allowed) return undefined
+        repeated.push(value)
         continue
       }
       own.set(value, node)
-      found.set(value, node)
+      nodes.set(value, node)
     }
+    inContainers.push(repeated.length === 0 ? own : without(own, repeated))
   }
-  return { doc, nodes: found }
+  return { doc, nodes, inContainers, values }
 }
 
-function tolerated(total: number): number {
-  return total < 6 ? 0 : Math.max(1, Math.floor(total * 0.03))
+function without(all: ReadonlyMap<string, number>, values: readonly string[]): Map<string, number> {
+  const left = new Map(all)
+  for (const value of values) left.delete(value)
+  return left
+}
+
+function slipsOf(total: number): number {
+  return total < 6 ? 0 : Math.max(1, Math.floor(total * SLIPS))
 }

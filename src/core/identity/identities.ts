@@ -5,12 +5,16 @@ import type { IdentityExpression } from './expression.ts'
 import { parseIdentity } from './expression.ts'
 import type { Found } from './finder.ts'
 import { inferIdentity } from './infer.ts'
+import { Known } from './known.ts'
 import { elementsNamed, nodesAt, placeOf, repeatedNames } from './place.ts'
 
-/** An identity that was chosen for a place, and the entries by it where it was inferred. */
-interface Chosen {
+/** An identity that was chosen for a place. */
+export interface Chosen {
   identity: IdentityExpression
-  perDocument: readonly Found[] | undefined
+  /** Whether it was meant to name entries: it is configured, or has a customary name. */
+  isStrong: boolean
+  /** The entries by it, where it was inferred. */
+  perDocument?: readonly Found[]
 }
 
 /**
@@ -21,13 +25,16 @@ export class Identities {
   private readonly chosen = new Map<string, Chosen | undefined>()
   private readonly repeated = new Map<string, ReadonlySet<string>>()
 
+  /** The values of the documents, as far as they were asked for. */
+  readonly known = new Known()
+
   /** @param configured place (a key without identities) to identity, such as `find` to `@id` */
   constructor(
     private readonly docs: readonly Doc[],
     private readonly configured: ReadonlyMap<string, string>,
   ) {
     for (const [place, text] of configured)
-      this.chosen.set(place, { identity: parseIdentity(text), perDocument: undefined })
+      this.chosen.set(place, { identity: parseIdentity(text), isStrong: true })
   }
 
   /** Whether the config names an identity for the elements `name` at `place`. */
@@ -36,7 +43,7 @@ export class Identities {
   }
 
   /** Of the elements `name` in containers at `place`. */
-  ofElements(place: string, name: string): IdentityExpression | undefined {
+  ofElements(place: string, name: string): Chosen | undefined {
     return this.of(placeOf(place, name), () => {
       if (!this.repeatedAt(place).has(name)) return []
       return this.docs.map((doc) =>
@@ -46,7 +53,7 @@ export class Identities {
   }
 
   /** Of the objects, or of the arrays, in arrays at `place`. */
-  ofItems(place: string, kind: Kind.Object | Kind.Array): IdentityExpression | undefined {
+  ofItems(place: string, kind: Kind.Object | Kind.Array): Chosen | undefined {
     return this.of(place, () =>
       this.docs.map((doc) =>
         nodesAt(doc, place)
@@ -84,11 +91,13 @@ export class Identities {
     return repeated
   }
 
-  private of(place: string, groups: () => number[][][]): IdentityExpression | undefined {
+  private of(place: string, groups: () => number[][][]): Chosen | undefined {
     if (!this.chosen.has(place)) {
       const found = groups()
-      this.chosen.set(place, found.length === 0 ? undefined : inferIdentity(this.docs, found))
+      const chosen =
+        found.length === 0 ? undefined : inferIdentity(this.docs, found, this.known)
+      this.chosen.set(place, chosen)
     }
-    return this.chosen.get(place)?.identity
+    return this.chosen.get(place)
   }
 }

@@ -1,190 +1,230 @@
 import { sameSlice } from '../document/same-text.ts'
-import type { Doc } from '../formats/doc.ts'
+import type { Compared } from '../likeness/features.ts'
+import { likeness, Rarity } from '../likeness/features.ts'
 import {
+  areNames,
   candidates,
   customaryCandidates,
   customaryRank,
   isCustomary,
-  isNamed,
   pairsOf,
 } from './candidates.ts'
 import type { IdentityExpression } from './expression.ts'
 import { parseIdentity } from './expression.ts'
-import type { Found } from './finder.ts'
+import type { Found, Held } from './finder.ts'
 import { findBy } from './finder.ts'
-import { featuresOf, similarity } from './likeness.ts'
+import type { Known } from './known.ts'
 import type { SiblingGroups } from './siblings.ts'
 import { Siblings } from './siblings.ts'
 
 /** So many entries are compared to see whether an identity finds the same ones again. */
 const SAMPLE = 40
+/** So many siblings tell how rare a value is. */
+const SIBLINGS = 400
+/** By so much another partner must be more alike to speak against an identity. */
+const CLEARLY = 0.15
+/** From so many entries on a name that is not customary may be the identity. */
+const LEAST_ENTRIES = 3
 
 /** An identity, and the entries of each document that has any by it. */
 export interface Inferred {
   identity: IdentityExpression
   perDocument: readonly Found[]
+  /** Whether it has a customary name, so that its author meant it to name entries. */
+  isStrong: boolean
 }
 
 /**
- * The identity that tells the entries of one place apart in all documents (DESIGN: present on every
- * sibling and unique among them). A few siblings without one, or with one that is taken, are put up
- * with, in each document by itself: one slip of a hand must not change the keys of a thousand entries, and
- * what a carry puts right must not change them when it is repeated. Undefined where nothing will do.
+ * The identity that tells the entries of one place apart in all documents. A candidate is on half of the
+ * siblings and unique among them in each document that has any, slips aside; then candidates fall that
+ * pair the first document's entries otherwise than likeness does, or that find far fewer again than another.
+ *
+ * @param docs old first, where there is an old
  */
 export function inferIdentity(
-  docs: readonly Doc[],
+  docs: Siblings['docs'],
   groups: readonly SiblingGroups[],
+  known: Known,
 ): Inferred | undefined {
-  if (groups.every((inDocument) => inDocument.every((siblings) => siblings.length < 2)))
-    return undefined
   const siblings = new Siblings(docs, groups)
+  if (siblings.most === 0) return undefined
+  const judge = new Judge(siblings, known)
   // most authors call it by a customary name, and then nothing else has to be looked at
-  const judge = judging(siblings)
-  const likely = bestOf(customaryCandidates(siblings), judge)
-  if (likely?.isSure === true) return likely
-  const singles = candidates(siblings)
-  return bestOf(singles, judge) ?? bestOf(pairsOf(singles, siblings), judge)
+  const customary = judge.holding(customaryCandidates(siblings)).sort(byRank)
+  const [first] = customary
+  if (first !== undefined && judge.isBeyondDoubt(first)) return inferred(first)
+  const singles = siblings.most < LEAST_ENTRIES ? [] : candidates(siblings)
+  const held = [...customary, ...judge.holding(singles.filter((text) => !isCustomary(text)))]
+  const best = judge.best(held)
+  if (best !== undefined || held.length > 0 || singles.length === 0) return inferred(best)
+  return inferred(judge.best(judge.holding(pairsOf(singles, siblings))))
 }
 
-/** What speaks for each candidate, worked out once; undefined for one that does not tell entries apart. */
-type Judge = (text: string, order: number) => Judged | undefined
-
-function judging(siblings: Siblings): Judge {
-  const known = new Map<string, Judged | undefined>()
-  return (text, order) => {
-    if (!known.has(text)) known.set(text, judge(parseIdentity(text), order, siblings))
-    return known.get(text)
-  }
+function inferred(candidate: Candidate | undefined): Inferred | undefined {
+  if (candidate === undefined) return undefined
+  const { identity, held } = candidate
+  return { identity, perDocument: held, isStrong: isCustomary(identity.text) }
 }
 
-/** The best of the candidates; those that cannot be better than what was found are not judged. */
-function bestOf(texts: readonly string[], judge: Judge): Judged | undefined {
-  let best: Judged | undefined
-  const ranked = texts
-    .map((text, order) => ({ text, order, customary: isCustomary(text) }))
-    .sort((a, b) => Number(b.customary) - Number(a.customary))
-  for (const { text, order, customary } of ranked) {
-    if (best !== undefined && !customary && best.isSure) break
-    const judged = judge(text, order)
-    if (judged !== undefined && (best === undefined || isBetter(judged, best))) best = judged
-  }
-  return best
+interface Candidate {
+  identity: IdentityExpression
+  held: readonly Held[]
 }
 
-function isBetter(a: Judged, b: Judged): boolean {
-  if (a.weight !== b.weight) return a.weight > b.weight
-  const rank = (judged: Judged): number => customaryRank(judged.identity.text)
-  return rank(a) !== rank(b) ? rank(a) < rank(b) : a.order < b.order
+function byRank(a: Candidate, b: Candidate): number {
+  return customaryRank(a.identity.text) - customaryRank(b.identity.text)
 }
 
-/** An identity, and what speaks for it. */
-class Judged implements Inferred {
-  private known: number | undefined
+/** An entry of the first document and the one that a candidate takes for the same in another. */
+type Partners = readonly [a: number, b: number]
 
-  /**
-   * @param most as many identities as all documents can share at most
-   * @param perDocument what it finds in each document that has such entries
-   * @param shared those of the first that occur in every document
-   */
+/** Judges candidates by the entries of the first document and their partners in each of the others. */
+class Judge {
+  private readonly rarities = new Map<number, Rarity>()
+
   constructor(
-    readonly identity: IdentityExpression,
-    readonly order: number,
-    private readonly most: number,
-    readonly perDocument: readonly Found[],
-    private readonly shared: readonly string[],
+    private readonly siblings: Siblings,
+    private readonly known: Known,
   ) {}
 
-  /**
-   * How many entries it finds again, twice for a customary name (an author calls `name` what names), half
-   * for what is nothing but numbers (a depth that happens to differ).
-   */
-  get weight(): number {
-    return (this.known ??= this.weightFor(alikeness))
+  /** Those that tell siblings apart in every document. */
+  holding(texts: readonly string[]): Candidate[] {
+    return texts.flatMap((text) => {
+      const identity = parseIdentity(text)
+      const held = findBy(identity, this.siblings)
+      if (held === undefined) return []
+      return isCustomary(text) || held.every(({ values }) => areNames(values)) ? [{ identity, held }] : []
+    })
   }
 
-  /** Whether no other can weigh more, customary ones apart; mostly told without comparing what differs. */
-  get isSure(): boolean {
-    const atLeast = this.known ?? this.weightFor(sameness)
-    return atLeast >= this.most || this.weight >= this.most
+  /** Of those that nothing speaks against: the customary ones in their order, then what finds most again. */
+  best(all: readonly Candidate[]): Candidate | undefined {
+    const standing = all.filter((candidate) => !this.falls(candidate, all))
+    const customary = standing.filter(({ identity }) => isCustomary(identity.text)).sort(byRank)
+    return customary[0] ?? standing.sort((a, b) => this.found(b) - this.found(a))[0]
   }
 
-  private weightFor(likeness: Likeness): number {
-    const found = this.shared.length * agreementOf(this.perDocument, this.shared, likeness)
-    if (isCustomary(this.identity.text)) return found * 2
-    return this.perDocument.every(holdsNumbers) ? found / 2 : found
+  /** Whether a candidate finds half of the entries again, and most of them so alike that no other could do better. */
+  isBeyondDoubt(candidate: Candidate): boolean {
+    return this.others().every((d) => {
+      const partners = partnersOf(candidate, d)
+      if (partners.length * 2 < Math.min(this.siblings.count(0), this.siblings.count(d)))
+        return false
+      const sample = sampled(partners, SAMPLE)
+      const sure = sample.filter((each) => this.alike(d, each) > 1 - CLEARLY)
+      return sure.length * 2 >= sample.length
+    })
   }
-}
 
-function judge(
-  identity: IdentityExpression,
-  order: number,
-  siblings: Siblings,
-): Judged | undefined {
-  const perDocument = findBy(identity, siblings)
-  if (perDocument === undefined) return undefined
-  if (!isNamed(identity.text) && !perDocument.every(holdNames)) return undefined
-  return new Judged(identity, order, siblings.most, perDocument, sharedBy(perDocument))
-}
-
-function holdsNumbers(found: Found): boolean {
-  for (const value of found.nodes.keys()) if (!/^[-0-9.]+$/.test(value)) return false
-  return true
-}
-
-/** A customary name apart, what tells entries apart looks like a name: no measures, no descriptions. */
-function holdNames(found: Found): boolean {
-  let names = 0
-  let count = 0
-  for (const value of found.nodes.keys()) {
-    count++
-    if (LIKE_A_NAME.test(value) && !LIKE_MEASURES.test(value)) names++
+  private found(candidate: Candidate): number {
+    return this.others().reduce((sum, d) => sum + partnersOf(candidate, d).length, 0)
   }
-  return names >= count * 0.9
-}
 
-/** Up to four words, none of them endless. */
-const LIKE_A_NAME = /^\S{1,120}( \S{1,60}){0,3}$/
-/** Numbers and what parts them: a size, a place, a colour, an outline. */
-const LIKE_MEASURES = /^[-+.0-9eE%,;()#\s]*$|^[a-z]+\([-.0-9, ]*\)$|^#[0-9a-fA-F]{3,8}$/
+  /** The documents beside the first that have entries, if the first has any. */
+  private others(): number[] {
+    const { siblings } = this
+    if (siblings.count(0) === 0) return []
+    return siblings.docs
+      .map((_, d) => d)
+      .filter((d) => d > 0 && siblings.count(d) > 0 && siblings.docs[d] !== siblings.docs[0])
+  }
 
-/** Those of the first document's identities that occur in every other, too. */
-function sharedBy(perDocument: readonly Found[]): string[] {
-  const [first, ...others] = perDocument
-  const values = [...(first?.nodes.keys() ?? [])]
-  return values.filter((value) => others.every(({ nodes }) => nodes.has(value)))
-}
+  private falls(candidate: Candidate, all: readonly Candidate[]): boolean {
+    return this.others().some((d) => {
+      const partners = partnersOf(candidate, d)
+      const fewest = Math.min(this.siblings.count(0), this.siblings.count(d))
+      const isWeak = !isCustomary(candidate.identity.text)
+      if (isWeak && partners.length * 2 < fewest) return true
+      const rivals = all.filter((each) => each !== candidate)
+      const most = Math.max(0, ...rivals.map((each) => partnersOf(each, d).length))
+      if (fewest > 1 && partners.length * 2 < most) return true
+      return this.isRefuted(candidate, rivals, d)
+    })
+  }
 
-/** How alike two entries are, from 0 to 1. */
-type Likeness = (a: Doc, nodeA: number, b: Doc, nodeB: number) => number
+  /** Whether in most of its pairs another candidate gives an entry a partner that is clearly more alike. */
+  private isRefuted(candidate: Candidate, rivals: readonly Candidate[], d: number): boolean {
+    const partners = sampled(partnersOf(candidate, d), SAMPLE)
+    const others = rivals.map((each) => new Map(partnersOf(each, d)))
+    const worse = partners.filter(([a, b]) => {
+      const elsewhere = others.map((each) => each.get(a)).filter((c) => c !== undefined && c !== b)
+      if (elsewhere.length === 0) return false
+      const here = this.alike(d, [a, b])
+      return elsewhere.some((c) => this.alike(d, [a, c ?? -1]) >= here + CLEARLY)
+    })
+    const least = onlyCounts(candidate) ? 1 : 2
+    return worse.length >= least && worse.length * 2 > partners.length
+  }
 
-/** At least how alike two entries are. */
-function sameness(a: Doc, nodeA: number, b: Doc, nodeB: number): number {
-  return sameSlice(a.tree, nodeA, b.tree, nodeB) ? 1 : 0
-}
+  /** How alike an entry of the first document and one of another are. */
+  private alike(d: number, [a, b]: Partners): number {
+    const [first, doc] = [this.siblings.docs[0], this.siblings.docs[d]]
+    if (first === undefined || doc === undefined) return 0
+    if (sameSlice(first.tree, a, doc.tree, b)) return 1
+    const [one, other] = [this.compared(0, a), this.compared(d, b)]
+    return one.features === other.features ? 1 : likeness(one, other).score
+  }
 
-function alikeness(a: Doc, nodeA: number, b: Doc, nodeB: number): number {
-  if (sameness(a, nodeA, b, nodeB) === 1) return 1
-  return similarity(featuresOf(a, nodeA), featuresOf(b, nodeB))
-}
-
-/** The mean likeness of entries of one identity in the first document and in each other, over a sample. */
-function agreementOf(
-  perDocument: readonly Found[],
-  shared: readonly string[],
-  likeness: Likeness,
-): number {
-  const [first, ...others] = perDocument
-  if (first === undefined || others.length === 0 || shared.length === 0) return 1
-  const step = Math.max(1, Math.floor(shared.length / SAMPLE))
-  let sum = 0
-  let count = 0
-  for (let at = 0; at < shared.length; at += step) {
-    const value = shared[at] ?? ''
-    const entry = first.nodes.get(value) ?? -1
-    for (const { doc, nodes } of others) {
-      sum += likeness(first.doc, entry, doc, nodes.get(value) ?? -1)
-      count++
+  private compared(d: number, node: number): Compared {
+    const { docs, groups } = this.siblings
+    const doc = docs[d]
+    const features = (entry: number): Compared['features'] =>
+      doc === undefined
+        ? { paths: [], values: [] }
+        : this.known.features.of(this.known.values.of(doc, entry))
+    let rarity = this.rarities.get(d)
+    if (rarity === undefined) {
+      rarity = new Rarity(sampled((groups[d] ?? []).flat(), SIBLINGS).map(features))
+      this.rarities.set(d, rarity)
     }
+    return { features: features(node), rarity }
   }
-  return sum / count
+}
+
+/** Every so manieth, so that about as many are left. */
+function sampled<T>(all: readonly T[], size: number): T[] {
+  const step = Math.max(1, Math.ceil(all.length / size))
+  return all.filter((_, at) => at % step === 0)
+}
+
+/**
+ * The entries that a candidate takes for one: in containers of one rank where both documents have as many,
+ * else those of an identity that each document has once.
+ */
+function partnersOf({ held }: Candidate, d: number): Partners[] {
+  const [first, other] = [held[0], held[d]]
+  if (first === undefined || other === undefined) return []
+  const found: Partners[] = []
+  if (first.inContainers.length === other.inContainers.length) {
+    for (const [k, entries] of first.inContainers.entries())
+      for (const [value, node] of entries) {
+        const partner = other.inContainers[k]?.get(value)
+        if (partner !== undefined) found.push([node, partner])
+      }
+    return found
+  }
+  const [inFirst, inOther] = [once(first), once(other)]
+  for (const [value, node] of inFirst) {
+    const partner = inOther.get(value)
+    if (partner !== undefined) found.push([node, partner])
+  }
+  return found
+}
+
+/** Identities that one entry of a document has, in whichever container. */
+function once({ values, nodes }: Held): Map<string, number> {
+  const times = new Map<string, number>()
+  for (const value of values) times.set(value, (times.get(value) ?? 0) + 1)
+  return new Map([...nodes].filter(([value]) => times.get(value) === 1))
+}
+
+/** Whether an identity is nothing but the number of an entry in its container, in every document. */
+function onlyCounts({ held }: Candidate): boolean {
+  return held.every(({ inContainers }) =>
+    inContainers.every((entries) => {
+      const [first, ...others] = entries.keys()
+      if (first === undefined) return true
+      return /^[0-9]+$/.test(first) && others.every((each, i) => each === String(+first + i + 1))
+    }),
+  )
 }

@@ -4,28 +4,28 @@ import { foldName } from '../formats/format.ts'
 import { identitySegment, joinKey } from '../keys/key.ts'
 import type { IdentityExpression } from './expression.ts'
 import { Identities } from './identities.ts'
-import { Features } from './likeness.ts'
+import { Counted } from '../likeness/counted.ts'
 import { placeOf } from './place.ts'
-import { nodeSegment } from './segment.ts'
+import { nodeSegment } from './node-segment.ts'
 
 /**
  * All values of documents with their keys, and how often each occurs: what the documents have in common.
  * Entries are told apart by one identity in all of them; those that have none go by their name alone.
  */
-export function keyedValues(docs: readonly Doc[]): Features[] {
+export function keyedValues(docs: readonly Doc[]): Counted[] {
   const identities = new Identities(docs, new Map())
   return docs.map((doc) => new ValueCollector(doc, identities).collect())
 }
 
 class ValueCollector {
-  private readonly found = new Features()
+  private readonly found = new Counted()
 
   constructor(
     private readonly doc: Doc,
     private readonly identities: Identities,
   ) {}
 
-  collect(): Features {
+  collect(): Counted {
     const root = this.doc.root()
     if (root >= 0) this.inside(root, '', '')
     return this.found
@@ -74,9 +74,9 @@ class ValueCollector {
 
   private identityOf(node: number, place: string, name: string): IdentityExpression | undefined {
     const kind = this.doc.kind(node)
-    if (kind === Kind.Element) return this.identities.ofElements(place, name)
+    if (kind === Kind.Element) return this.identities.ofElements(place, name)?.identity
     return kind === Kind.Object || kind === Kind.Array
-      ? this.identities.ofItems(place, kind)
+      ? this.identities.ofItems(place, kind)?.identity
       : undefined
   }
 }

@@ -3,34 +3,36 @@ import type { Doc } from '../formats/doc.ts'
 /** The siblings of one name in each container at one place of one document. */
 export type SiblingGroups = readonly (readonly number[])[]
 
-/** So many entries of each document are looked at for candidates: the first alone may lack what all others have. */
-const LOOKED_AT = 3
+/** About so many entries of each document are looked at for candidates: the first may lack what all others have. */
+const LOOKED_AT = 8
 
 /** The siblings at one place of all documents. */
 export class Siblings {
-  /** As many identities as all documents can share at most. */
+  /** How many the document with the most has. */
   readonly most: number
+  private readonly counts: readonly number[]
 
   constructor(
     readonly docs: readonly Doc[],
     readonly groups: readonly SiblingGroups[],
   ) {
-    const totals = groups.map((_, d) => this.count(d)).filter((total) => total > 0)
-    this.most = Math.min(...totals)
+    this.counts = groups.map((each) => each.reduce((sum, siblings) => sum + siblings.length, 0))
+    this.most = Math.max(0, ...this.counts)
   }
 
-  /** The first entries of each document. */
+  /** Some entries of each document, the first among them. */
   *leading(): Iterable<{ doc: Doc; node: number }> {
     const { docs, groups } = this
     for (const [d, doc] of docs.entries()) {
       if (docs.indexOf(doc) < d) continue
       const fullest = groups[d]?.reduce((a, b) => (b.length > a.length ? b : a), []) ?? []
-      for (const node of fullest.slice(0, LOOKED_AT)) yield { doc, node }
+      const step = Math.max(1, Math.ceil(fullest.length / LOOKED_AT))
+      for (let at = 0; at < fullest.length; at += step) yield { doc, node: fullest[at] ?? -1 }
     }
   }
 
   /** How many there are in a document. */
   count(d: number): number {
-    return (this.groups[d] ?? []).reduce((sum, siblings) => sum + siblings.length, 0)
+    return this.counts[d] ?? 0
   }
 }

@@ -6,8 +6,8 @@ import { endsLine, lineEndsOf, toLineEnds } from '../document/line-ends.ts'
 import { pick } from '../document/pick.ts'
 import type { Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, triple } from '../document/sides.ts'
-import type { Hunk } from './diff.ts'
-import { diff } from './diff.ts'
+import type { Hunk } from '../likeness/diff.ts'
+import { diff } from '../likeness/diff.ts'
 
 /** A stretch of old that one side or both changed, and what each has in its place, as ranges of lines. */
 interface Region {

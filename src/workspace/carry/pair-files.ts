@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { pick } from '../../core/document/pick.ts'
-import { similarity } from '../../core/identity/likeness.ts'
+import { similarity } from '../../core/likeness/counted.ts'
 import type { Side, Triple } from '../../core/document/sides.ts'
 import { MINE, NEW, OLD, SIDES, triple } from '../../core/document/sides.ts'
 import type { Content } from '../content/file-content.ts'

@@ -1,7 +1,7 @@
 import type { Doc } from '../../core/formats/doc.ts'
 import { readDoc } from '../../core/formats/doc.ts'
 import { formatNamed } from '../../core/formats/index.ts'
-import { Features, featuresOf } from '../../core/identity/likeness.ts'
+import { Counted, countedIn } from '../../core/likeness/counted.ts'
 import { formatOfFile } from './file-format.ts'
 import { AS_BYTES, decode } from './text-file.ts'
 
@@ -10,7 +10,7 @@ export interface Content {
   sort: string
   size: number
   /** Worked out when they are asked for. */
-  readonly features: Features
+  readonly features: Counted
   /** The document, where it could be read as one. */
   doc?: Doc
 }
@@ -36,16 +36,16 @@ export function contentOfFile(path: string, bytes: Buffer): Content {
   }
 }
 
-function featuresIn(parts: readonly string[]): Features {
-  const features = new Features()
+function featuresIn(parts: readonly string[]): Counted {
+  const features = new Counted()
   for (const part of parts) features.add(part)
   return features
 }
 
-function documentFeatures(doc: Doc): Features {
-  const features = new Features()
+function documentFeatures(doc: Doc): Counted {
+  const features = new Counted()
   for (const node of doc.children(0)) {
-    for (const [feature, times] of featuresOf(doc, node)) features.add(feature, times)
+    for (const [feature, times] of countedIn(doc, node)) features.add(feature, times)
   }
   return features
 }

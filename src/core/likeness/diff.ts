@@ -1,4 +1,7 @@
-import { longestIncreasing } from '../identity/sequence.ts'
+import { longestIncreasing } from './rising.ts'
+
+/** What is compared: equal by `===`. */
+export type Token = string | number
 
 /** A stretch of `a` that `b` has otherwise: `[aStart, aEnd)` became `[bStart, bEnd)`. */
 export interface Hunk {
@@ -14,17 +17,17 @@ const FEW_STEPS = 100
 const MOST_STEPS = 1500
 
 /**
- * The hunks that turn one sequence of lines into another: a shortest edit (Myers 1986). Where that has
+ * The hunks that turn one sequence of lines, or of other things, into another: a shortest edit (Myers 1986). Where that has
  * many steps, lines that both have just once are fixed first, as far as they are in order (patience
  * diff), and the shortest edit is looked for between them.
  */
-export function diff(a: readonly string[], b: readonly string[]): Hunk[] {
+export function diff(a: readonly Token[], b: readonly Token[]): Hunk[] {
   const hunks: Hunk[] = []
   compare(a, b, { aStart: 0, aEnd: a.length, bStart: 0, bEnd: b.length }, hunks)
   return joined(hunks)
 }
 
-function compare(a: readonly string[], b: readonly string[], range: Hunk, hunks: Hunk[]): void {
+function compare(a: readonly Token[], b: readonly Token[], range: Hunk, hunks: Hunk[]): void {
   let { aStart, aEnd, bStart, bEnd } = range
   while (aStart < aEnd && bStart < bEnd && a[aStart] === b[bStart]) {
     aStart++
@@ -55,7 +58,7 @@ function compare(a: readonly string[], b: readonly string[], range: Hunk, hunks:
 }
 
 /** Pairs of lines that stand just once on either side, as far as they are in order. */
-function uniqueInBoth(a: readonly string[], b: readonly string[], range: Hunk): [number, number][] {
+function uniqueInBoth(a: readonly Token[], b: readonly Token[], range: Hunk): [number, number][] {
   const inA = places(a, range.aStart, range.aEnd)
   const inB = places(b, range.bStart, range.bEnd)
   const pairs: [number, number][] = []
@@ -68,10 +71,11 @@ function uniqueInBoth(a: readonly string[], b: readonly string[], range: Hunk): 
 }
 
 /** Where each line stands that is there once; -1 for one that is repeated. */
-function places(lines: readonly string[], from: number, to: number): Map<string, number> {
-  const found = new Map<string, number>()
+function places(lines: readonly Token[], from: number, to: number): Map<Token, number> {
+  const found = new Map<Token, number>()
   for (let at = from; at < to; at++) {
-    const line = lines[at] ?? ''
+    const line = lines[at]
+    if (line === undefined) break
     found.set(line, found.has(line) ? -1 : at)
   }
   return found
@@ -79,8 +83,8 @@ function places(lines: readonly string[], from: number, to: number): Map<string,
 
 /** A shortest edit by the greedy algorithm of Myers; gives whether there is one of at most so many steps. */
 function shortest(
-  a: readonly string[],
-  b: readonly string[],
+  a: readonly Token[],
+  b: readonly Token[],
   range: Hunk,
   into: { hunks: Hunk[]; most: number },
 ): boolean {

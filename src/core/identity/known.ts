@@ -1,0 +1,8 @@
+import { FeatureTable } from '../likeness/features.ts'
+import { Values } from '../likeness/value.ts'
+
+/** What is known of the values of the documents of one carry, each worked out once. */
+export class Known {
+  readonly values = new Values()
+  readonly features = new FeatureTable()
+}

@@ -1,0 +1,177 @@
+import type { Token } from './diff.ts'
+import { diff } from './diff.ts'
+import { longestIncreasing } from './rising.ts'
+
+/** The ranks of two things, one in each of two sequences, that are taken for one. */
+export type Pair = readonly [a: number, b: number]
+
+/** From so many comparisons on a stretch is aligned by its shortest edit alone. */
+const MOST_CELLS = 400_000
+
+/** A stretch of each of two sequences, the ends not included. */
+interface Range {
+  a: Pair
+  b: Pair
+}
+
+/**
+ * What is equal in two sequences, in order: a longest common subsequence, of which those are taken whose gaps
+ * are most even (the sum over all gaps of what the longer side has there is least), then those of fewest gaps,
+ * then the leftmost. What stands once in either is fixed first, as far as it is in order.
+ */
+export function alignEqual(a: readonly Token[], b: readonly Token[]): Pair[] {
+  let start = 0
+  let [stopA, stopB] = [a.length, b.length]
+  while (start < stopA && start < stopB && a[start] === b[start]) start++
+  while (stopA > start && stopB > start && a[stopA - 1] === b[stopB - 1]) {
+    stopA--
+    stopB--
+  }
+  const pairs: Pair[] = Array.from({ length: start }, (_, i) => [i, i])
+  let from: Pair = [start, start]
+  for (const to of [...onlyInBoth(a, b, { a: [start, stopA], b: [start, stopB] }), undefined]) {
+    const [endA, endB] = to ?? [stopA, stopB]
+    alignBetween(a, b, { a: [from[0], endA], b: [from[1], endB] }, pairs)
+    if (to === undefined) break
+    pairs.push(to)
+    from = [to[0] + 1, to[1] + 1]
+  }
+  for (let i = stopA; i < a.length; i++) pairs.push([i, i - stopA + stopB])
+  return pairs
+}
+
+/** What the gaps of an alignment cost: in each as many steps as the longer of its sides has things. */
+export function costOf(pairs: readonly Pair[], lengthA: number, lengthB: number): number {
+  let cost = 0
+  let [i, j] = [0, 0]
+  for (const [x, y] of [...pairs, [lengthA, lengthB] as Pair]) {
+    cost += Math.max(x - i, y - j)
+    ;[i, j] = [x + 1, y + 1]
+  }
+  return cost
+}
+
+/** What stands once in either stretch, as far as it is in order. */
+function onlyInBoth(a: readonly Token[], b: readonly Token[], range: Range): Pair[] {
+  const inA = onlyPlaces(a, range.a)
+  const inB = onlyPlaces(b, range.b)
+  const found: Pair[] = []
+  for (const [token, i] of inA) {
+    const j = inB.get(token) ?? -1
+    if (i >= 0 && j >= 0) found.push([i, j])
+  }
+  const stays = longestIncreasing(found.map(([, j]) => j))
+  return found.filter((_, at) => stays[at] === 1)
+}
+
+/** Where each token of a stretch stands; -1 for one that stands there more than once. */
+function onlyPlaces(tokens: readonly Token[], [from, to]: Pair): Map<Token, number> {
+  const places = new Map<Token, number>()
+  for (let at = from; at < to; at++) {
+    const token = tokens[at]
+    if (token !== undefined) places.set(token, places.has(token) ? -1 : at)
+  }
+  return places
+}
+
+function alignBetween(
+  a: readonly Token[],
+  b: readonly Token[],
+  range: Range,
+  pairs: Pair[],
+): void {
+  const [rows, columns] = [range.a[1] - range.a[0], range.b[1] - range.b[0]]
+  if (rows === 0 || columns === 0) return
+  if ((rows + 1) * (columns + 1) <= MOST_CELLS) new Table(a, b, range).follow(pairs)
+  else byShortestEdit(a, b, range, pairs)
+}
+
+function byShortestEdit(
+  a: readonly Token[],
+  b: readonly Token[],
+  range: Range,
+  pairs: Pair[],
+): void {
+  let [i, j] = [range.a[0], range.b[0]]
+  for (const hunk of diff(a.slice(...range.a), b.slice(...range.b))) {
+    while (i < range.a[0] + hunk.aStart) pairs.push([i++, j++])
+    i = range.a[0] + hunk.aEnd
+    j = range.b[0] + hunk.bEnd
+  }
+  while (i < range.a[1] && j < range.b[1]) pairs.push([i++, j++])
+}
+
+/** A pair is worth more than any cost; a step of cost more than any number of gaps. */
+const PAIR = 2 ** 40
+const STEP = 2 ** 20
+
+/**
+ * The best that can come of the rest of two stretches from each two ranks on: by dynamic programming
+ * (Needleman and Wunsch, 1970), with the state whether a gap is open.
+ */
+class Table {
+  private readonly rows: number
+  private readonly width: number
+  private readonly inGap: Float64Array
+  private readonly closed: Float64Array
+
+  constructor(
+    private readonly a: readonly Token[],
+    private readonly b: readonly Token[],
+    private readonly range: Range,
+  ) {
+    this.rows = range.a[1] - range.a[0]
+    this.width = range.b[1] - range.b[0] + 1
+    this.inGap = new Float64Array((this.rows + 1) * this.width)
+    this.closed = new Float64Array((this.rows + 1) * this.width)
+    for (let i = this.rows; i >= 0; i--)
+      for (let j = this.width - 1; j >= 0; j--) {
+        const gap = this.bestGap(i, j)
+        const at = i * this.width + j
+        const pair = this.isEqual(i, j) ? PAIR + this.best(this.closed, i + 1, j + 1) : -Infinity
+        this.inGap[at] = Math.max(pair, gap)
+        this.closed[at] = i === this.rows && j === this.width - 1 ? 0 : Math.max(pair, gap - 1)
+      }
+  }
+
+  /** Adds the pairs, in order; where several ways are as good, what can be paired first is. */
+  follow(pairs: Pair[]): void {
+    let [i, j, open] = [0, 0, false]
+    while (i < this.rows && j < this.width - 1) {
+      const best = this.best(open ? this.inGap : this.closed, i, j)
+      if (this.isEqual(i, j) && best === PAIR + this.best(this.closed, i + 1, j + 1)) {
+        pairs.push([this.range.a[0] + i++, this.range.b[0] + j++])
+        open = false
+        continue
+      }
+      const gap = this.bestGap(i, j)
+      open = true
+      if (gap === this.best(this.inGap, i + 1, j + 1) - STEP) {
+        i++
+        j++
+      } else if (gap === this.best(this.inGap, i + 1, j) - STEP) i++
+      else j++
+    }
+  }
+
+  private isEqual(i: number, j: number): boolean {
+    if (i >= this.rows || j >= this.width - 1) return false
+    return this.a[this.range.a[0] + i] === this.b[this.range.b[0] + j]
+  }
+
+  /** The best where neither, or not both, of the two are paired. */
+  private bestGap(i: number, j: number): number {
+    if (i === this.rows && j === this.width - 1) return 0
+    return (
+      Math.max(
+        this.best(this.inGap, i + 1, j + 1),
+        this.best(this.inGap, i + 1, j),
+        this.best(this.inGap, i, j + 1),
+      ) - STEP
+    )
+  }
+
+  private best(table: Float64Array, i: number, j: number): number {
+    return i > this.rows || j >= this.width ? -Infinity : (table[i * this.width + j] ?? -Infinity)
+  }
+}

@@ -1,0 +1,76 @@
+import { Kind } from '../document/kind.ts'
+import type { Side, Triple } from '../document/sides.ts'
+import { triple } from '../document/sides.ts'
+import type { Known } from '../identity/known.ts'
+import type { Compared, Features, Likeness } from '../likeness/features.ts'
+import { likeness, Rarity } from '../likeness/features.ts'
+import type { Item } from './item.ts'
+import type { TellApart } from './tell-apart.ts'
+
+/** So many siblings tell how rare a value is; of more, every so manieth is looked at. */
+const MOST_SIBLINGS = 2_000
+
+/** Among which others an item is rare: those of its name, or of its kind where the name is what tells it. */
+export function poolOf({ kind, name }: Item): string {
+  return kind === Kind.Member || kind === Kind.Section ? `${kind}` : `${kind}:${name}`
+}
+
+/** How alike the items of a list are, each measured against its siblings. */
+export class Alike {
+  private knownSiblings: Triple<readonly Item[]> | undefined
+  private readonly rarities = triple(() => new Map<string, Rarity>())
+
+  /** @param siblings all that stand in the list, those among them that are not to be matched */
+  constructor(
+    private readonly told: TellApart,
+    private readonly known: Known,
+    private readonly siblings: () => Triple<readonly Item[]> = () => told.items,
+  ) {}
+
+  /** From 0 (nothing rare in common) to 1. */
+  score(a: Side, i: number, b: Side, j: number): number {
+    return this.likeness(a, i, b, j).score
+  }
+
+  /** @param without paths that do not count, in the notation of identities */
+  likeness(a: Side, i: number, b: Side, j: number, without: readonly string[] = []): Likeness {
+    const paths = new Set(without.map((path) => this.known.features.number(path)))
+    return likeness(this.compared(a, i), this.compared(b, j), paths)
+  }
+
+  featuresOf(side: Side, at: number): Features {
+    return this.features(this.told.items[side][at])
+  }
+
+  /** How many siblings of its group an item has in its document, itself among them. */
+  siblingsOf(side: Side, at: number): number {
+    return this.compared(side, at).rarity.size
+  }
+
+  private features(item: Item | undefined): Features {
+    return item === undefined ? { paths: [], values: [] } : this.known.features.of(item.value)
+  }
+
+  private compared(side: Side, at: number): Compared {
+    const item = this.told.items[side][at]
+    return { features: this.features(item), rarity: this.rarityOf(side, at) }
+  }
+
+  private get allSiblings(): Triple<readonly Item[]> {
+    return (this.knownSiblings ??= this.siblings())
+  }
+
+  private rarityOf(side: Side, at: number): Rarity {
+    const own = this.told.items[side][at]
+    const group = own === undefined ? '' : poolOf(own)
+    let rarity = this.rarities[side].get(group)
+    if (rarity === undefined) {
+      const all = this.allSiblings[side].filter((item) => poolOf(item) === group)
+      const step = Math.ceil(all.length / MOST_SIBLINGS)
+      const some = step > 1 ? all.filter((_, i) => i % step === 0) : all
+      rarity = new Rarity(some.map((item) => this.features(item)))
+      this.rarities[side].set(group, rarity)
+    }
+    return rarity
+  }
+}

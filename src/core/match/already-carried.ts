@@ -1,0 +1,70 @@
+import type { Triple } from '../document/sides.ts'
+import { MINE, NEW, OLD } from '../document/sides.ts'
+import { alignEqual, costOf } from '../likeness/align.ts'
+import type { Token } from '../likeness/diff.ts'
+import type { Changed } from './links.ts'
+import { otherSide } from './links.ts'
+
+/**
+ * What a side's list says of the other side's changes: it `holds` them all, it is as far from them as old is
+ * (`tie`), so that it may, or neither.
+ */
+export type Holding = { side: Changed; isSure: boolean } | 'both' | undefined
+
+/**
+ * Whether one side's list has the other side's changes already, as the result of a carry has: where values are
+ * repeated an alignment alone cannot tell, and they would come twice.
+ *
+ * @param tokens what the items that no strong identity tells are equal by
+ */
+export function alreadyCarried(tokens: Triple<readonly Token[]>): Holding {
+  if (!tokens.some((each) => new Set(each).size < each.length)) return undefined
+  const byNew = holds(tokens, NEW)
+  const byMine = holds(tokens, MINE)
+  if (byNew !== undefined && byMine !== undefined) return 'both'
+  return byNew ?? byMine
+}
+
+/** Whether a side has the changes that the other made to old. */
+function holds(
+  tokens: Triple<readonly Token[]>,
+  side: Changed,
+): { side: Changed; isSure: boolean } | undefined {
+  const [old, theirs, own] = [tokens[OLD], tokens[otherSide(side)], tokens[side]]
+  const [fromTheirs, fromOld] = [distance(theirs, own), distance(old, own)]
+  if (fromTheirs > fromOld) return undefined
+  const [inOld, inTheirs, inOwn] = [countsOf(old), countsOf(theirs), countsOf(own)]
+  const count = (counts: ReadonlyMap<Token, number>, token: Token): number => counts.get(token) ?? 0
+  const [there, here] = [becameOf(old, theirs), becameOf(old, own)]
+  for (const [i, token] of old.entries()) {
+    const isDropped = there[i] === undefined
+    if (isDropped && here[i] !== undefined && here[i] !== token) return undefined
+    const isGone = isDropped || (there[i] !== token && count(inTheirs, token) === 0)
+    if (isGone && count(inOwn, token) > count(inTheirs, token)) return undefined
+  }
+  for (const [token, times] of inTheirs)
+    if (times > count(inOld, token) && count(inOwn, token) < times) return undefined
+  return { side, isSure: fromTheirs < fromOld }
+}
+
+/** What became of each item of old: itself, what stands in its place, or undefined where it was dropped. */
+function becameOf(old: readonly Token[], side: readonly Token[]): (Token | undefined)[] {
+  const became = new Array<Token | undefined>(old.length).fill(undefined)
+  let [i, j] = [0, 0]
+  for (const [x, y] of [...alignEqual(old, side), [old.length, side.length] as const]) {
+    if (x - i === y - j) for (let at = 0; at < x - i; at++) became[i + at] = side[j + at]
+    if (x < old.length) became[x] = old[x]
+    ;[i, j] = [x + 1, y + 1]
+  }
+  return became
+}
+
+function distance(a: readonly Token[], b: readonly Token[]): number {
+  return costOf(alignEqual(a, b), a.length, b.length)
+}
+
+function countsOf(tokens: readonly Token[]): Map<Token, number> {
+  const counts = new Map<Token, number>()
+  for (const token of tokens) counts.set(token, (counts.get(token) ?? 0) + 1)
+  return counts
+}

@@ -1,0 +1,237 @@
+import { Kind } from '../document/kind.ts'
+import type { Side, Triple } from '../document/sides.ts'
+import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
+import { placeOf } from '../identity/place.ts'
+import type { Identities } from '../identity/identities.ts'
+import type { Value } from '../likeness/value.ts'
+import { ValueItem } from './item.ts'
+import type { Links } from './links.ts'
+import type { ListMatch } from './match-list.ts'
+import { matchList } from './match-list.ts'
+import type { Classes } from './order.ts'
+import { movesOf, resultOrder } from './order.ts'
+import type { Items, Scope } from './tell-apart.ts'
+
+/** What a carry gives, form and comments aside. */
+export interface Carried {
+  value: Value
+  /** Whether something in it is a question; mine stands there. */
+  isOpen: boolean
+}
+
+/** What becomes of a list. */
+interface ListResult {
+  parts: readonly Value[]
+  isOpen: boolean
+  /** Whether the whole list is one question. */
+  isQuestion: boolean
+}
+
+/** A value in each document; undefined where there is none. */
+type ThreeValues = Triple<Value | undefined>
+
+/**
+ * The three-way merge of values alone, without form: what a carry would give. It proves a list by doing the
+ * carry again. Where its result, carried once more, would be another one, the list is one question.
+ */
+export class ValueCarry {
+  private readonly known = new Map<string, Carried>()
+
+  constructor(private readonly identities: Identities) {}
+
+  /**
+   * Matches a list, and says whether it is one question.
+   *
+   * @param siblings all that stands in the list, where some of its items stand for several that nobody touched;
+   *   then it is not proven
+   */
+  decide(items: Items, scope: Scope, siblings?: () => Items): ListMatch {
+    const match = matchList(items, scope, siblings)
+    if (match.isQuestion || siblings !== undefined || !this.needsProof(match, scope)) return match
+    return this.isProven(match, scope) ? match : { ...match, isQuestion: true }
+  }
+
+  /**
+   * Whether a repeated carry could give something else: not where every entry is told by what it alone has
+   * and no side re-ordered, or only one of them changed the list.
+   */
+  private needsProof({ told, links, isAllNamed, holding }: ListMatch, { isOrdered }: Scope): boolean {
+    const { items } = told
+    if (items[OLD].length === 0 && (items[NEW].length === 0 || items[MINE].length === 0))
+      return false
+    if (isAllNamed && !isOrdered) return false
+    const classes = classesOf(links)
+    const { vanillaMoved, mineMoved } = movesOf(classes)
+    if (isAllNamed) return vanillaMoved && mineMoved
+    if (holding !== undefined || vanillaMoved || mineMoved) return true
+    const isOnly = (side: Side): boolean => {
+      const seen = new Set(items[side].map((item, at) => told.id(side, at) ?? item.value.id))
+      return seen.size === items[side].length
+    }
+    const isSure = (cls: number): boolean => {
+      const why = links.reason(cls)
+      return why === undefined || why === 'identity' || why === 'equal' || why === 'equal-in-both'
+    }
+    return !([OLD, NEW, MINE] as const).every(isOnly) || !classes.all.every(isSure)
+  }
+
+  private isProven(match: ListMatch, scope: Scope): boolean {
+    const [old, fresh, mine] = match.told.items
+    const forth = this.partsOf(match, scope)
+    if (forth.isQuestion) return false
+    const back = this.partsOf(matchList([old, mine, fresh], scope), scope)
+    const again = (side: Items[number], result: readonly Value[]): boolean => {
+      const items: Items = [old, side, result.map((value) => new ValueItem(value))]
+      return areSame(this.partsOf(matchList(items, scope), scope).parts, result)
+    }
+    const isOpen = forth.isOpen || back.isOpen
+    return (
+      again(fresh, forth.parts) &&
+      again(mine, back.parts) &&
+      (isOpen || (again(mine, forth.parts) && again(fresh, back.parts)))
+    )
+  }
+
+  /** What a carry gives for an entry that new and mine have. */
+  private carry(values: ThreeValues, place: string): Carried {
+    const [old, fresh, mine] = values
+    const picked = fresh === mine || fresh === old ? mine : mine === old ? fresh : undefined
+    if (picked !== undefined) return { value: picked, isOpen: false }
+    if (fresh === undefined || mine === undefined) throw new Error('an entry that only one side has')
+    const key = `${values.map((value) => value?.id).join()} ${place}`
+    const known = this.known.get(key)
+    if (known !== undefined) return known
+    const carried = this.inside(old, fresh, mine, place)
+    this.known.set(key, carried)
+    return carried
+  }
+
+  private inside(old: Value | undefined, fresh: Value, mine: Value, place: string): Carried {
+    const conflict: Carried = { value: mine, isOpen: true }
+    if (fresh.kind !== mine.kind) return conflict
+    const base = old?.kind === mine.kind ? old : undefined
+    const name = fresh.name === mine.name || base?.name !== mine.name ? mine.name : fresh.name
+    const isText = mine.kind !== Kind.Element
+    const text = isText && mine.text !== undefined ? undefined : this.textOf(base, fresh, mine)
+    if ((isText && mine.text !== undefined) || text === 'conflict') return conflict
+    const at = insideOf(mine, place)
+    const lists = partition([base, fresh, mine]).map((three) =>
+      this.list(three, {
+        place: at,
+        isDocument: false,
+        isOrdered: mine.kind === Kind.Element || mine.kind === Kind.Array,
+        identities: this.identities,
+      }),
+    )
+    const value = this.identities.known.values.holding(
+      { kind: mine.kind, name, text: text?.text },
+      lists.flatMap(({ parts }) => parts),
+    )
+    return { value, isOpen: lists.some(({ isOpen }) => isOpen) }
+  }
+
+  /** The text of an element that holds no others, three-way; none where the result holds others. */
+  private textOf(
+    old: Value | undefined,
+    fresh: Value,
+    mine: Value,
+  ): 'conflict' | { text: string | undefined } {
+    if (fresh.text === mine.text || fresh.text === old?.text) return { text: mine.text }
+    if (mine.text === old?.text) return { text: fresh.text }
+    if (fresh.text === '') return { text: mine.text }
+    return mine.text === '' ? { text: fresh.text } : 'conflict'
+  }
+
+  private list(lists: Triple<readonly Value[]>, scope: Scope): ListResult {
+    const items: Items = triple((side) => lists[side].map((value) => new ValueItem(value)))
+    return this.partsOf(this.decide(items, scope), scope)
+  }
+
+  /** What the result of a list holds. */
+  private partsOf(match: ListMatch, scope: Scope): ListResult {
+    const { holding, told } = match
+    const valuesOf = (side: Side): Value[] => told.items[side].map(({ value }) => value)
+    const question = { parts: valuesOf(MINE), isOpen: true, isQuestion: true }
+    if (match.isQuestion || holding === 'both') return question
+    const merged = this.mergedParts(match, scope)
+    const isTied = holding?.isSure === false
+    if (isTied && !areSame(merged.parts, valuesOf(holding.side))) return question
+    return { ...merged, isQuestion: false }
+  }
+
+  private mergedParts(match: ListMatch, scope: Scope): Omit<ListResult, 'isQuestion'> {
+    const { told, links, stretches, holding } = match
+    const { items } = told
+    const classes = classesOf(links)
+    const asked = new Set(stretches.flatMap((stretch) => [...stretch]))
+    let isOpen = stretches.length > 0
+    const result = new Map<number, Value>()
+    for (const cls of classes.all) {
+      const values = triple((side) => items[side][links.member(side, cls)]?.value)
+      const isLoose = isLooseClass(match, cls)
+      const held = typeof holding === 'object' && holding.isSure && isLoose ? holding.side : undefined
+      const entry =
+        held !== undefined
+          ? { value: values[held], isOpen: false }
+          : asked.has(cls)
+            ? { value: values[MINE], isOpen: true }
+            : this.entry(values, scope.place)
+      if (entry.isOpen) isOpen = true
+      if (entry.value !== undefined) result.set(cls, entry.value)
+    }
+    const order = resultOrder(classes, movesOf(classes), (cls) => result.has(cls))
+    return { parts: order.classes.flatMap((cls) => result.get(cls) ?? []), isOpen }
+  }
+
+  private entry(values: ThreeValues, place: string): { value: Value | undefined; isOpen: boolean } {
+    const [old, fresh, mine] = values
+    if (fresh !== undefined && mine !== undefined) return this.carry(values, place)
+    if (old === undefined) return { value: fresh ?? mine, isOpen: false }
+    const left = fresh ?? mine
+    if (left === undefined || left === old) return { value: undefined, isOpen: false }
+    return { value: mine, isOpen: true }
+  }
+}
+
+/** Whether nothing of its own tells the items of a class. */
+function isLooseClass({ told, links }: ListMatch, cls: number): boolean {
+  return SIDES.every((side) => {
+    const at = links.member(side, cls)
+    return at < 0 || told.id(side, at) === undefined
+  })
+}
+
+/** Attributes, and what else an entry holds: two lists. */
+function partition(values: ThreeValues): Triple<readonly Value[]>[] {
+  const parts = (isAttribute: boolean): Triple<readonly Value[]> =>
+    triple((side) =>
+      (values[side]?.parts ?? []).filter(
+        ({ kind }) => (kind === Kind.Attribute) === isAttribute,
+      ),
+    )
+  return [parts(true), parts(false)].filter((three) => three.some(({ length }) => length > 0))
+}
+
+/** The place of what a value holds. */
+function insideOf({ kind, name }: Value, place: string): string {
+  return kind === Kind.Object || kind === Kind.Array ? place : placeOf(place, name)
+}
+
+function areSame(a: readonly Value[], b: readonly Value[]): boolean {
+  return a.length === b.length && a.every((value, at) => value === b[at])
+}
+
+/** Classes as the order of a result is worked out from them. */
+export function classesOf(links: Links): Classes & { all: readonly number[] } {
+  const all = Array.from({ length: links.length }, (_, cls) => cls).filter((cls) =>
+    ([OLD, NEW, MINE] as const).some((side) => links.member(side, cls) >= 0),
+  )
+  return {
+    all,
+    classOf: triple((side) =>
+      Array.from({ length: links.count(side) }, (_, at) => links.classOf(side, at)),
+    ),
+    unit: (side, cls) => links.member(side, cls),
+    isComment: () => false,
+  }
+}

@@ -1,0 +1,131 @@
+import type { Side } from '../document/sides.ts'
+import { MINE, NEW, OLD } from '../document/sides.ts'
+import { alignEqual } from '../likeness/align.ts'
+import type { Token } from '../likeness/diff.ts'
+import type { Changed, Links } from './links.ts'
+import type { TellApart } from './tell-apart.ts'
+
+/** Links what has one identity. */
+export function linkById(links: Links, told: TellApart, a: Side, b: Side): void {
+  const inA = new Map<string, number>()
+  for (const i of told.items[a].keys()) {
+    const id = told.id(a, i)
+    if (id !== undefined) inA.set(id, i)
+  }
+  for (const j of told.items[b].keys()) {
+    const i = inA.get(told.id(b, j) ?? '')
+    if (i !== undefined) links.link(a, i, b, j, 'identity')
+  }
+}
+
+/** Links what is equal in old and in a side, in order. */
+export function linkEqual(links: Links, tokens: Tokens, side: Changed): void {
+  for (const [i, j] of alignEqual(tokens.of(OLD), tokens.of(side)))
+    links.link(OLD, i, side, j, 'equal')
+}
+
+/** Links what has moved and is as it was: equal, and the only one so in old and in the side. */
+export function linkMoved(links: Links, tokens: Tokens, side: Changed): void {
+  const inOld = onlyOnes(tokens.of(OLD))
+  for (const [token, j] of onlyOnes(tokens.of(side))) {
+    const i = inOld.get(token) ?? -1
+    if (i < 0 || j < 0 || links.partner(OLD, i, side) >= 0) continue
+    if (links.partner(side, j, OLD) < 0) links.link(OLD, i, side, j, 'moved')
+  }
+}
+
+function onlyOnes(tokens: readonly Token[]): Map<Token, number> {
+  const places = new Map<Token, number>()
+  for (const [at, token] of tokens.entries()) places.set(token, places.has(token) ? -1 : at)
+  return places
+}
+
+/**
+ * Links what new and mine have equal and old has not: where they put it in between the same entries of old,
+ * or, where each has one such and old has none, wherever it stands.
+ */
+export function linkEqualInBoth(links: Links, tokens: Tokens): void {
+  const [old, fresh, mine] = [OLD, NEW, MINE].map((side) => tokens.of(side as Side))
+  if (old === undefined || fresh === undefined || mine === undefined) return
+  const inOld = new Set(old)
+  const places = ([NEW, MINE] as const).map((side) => rangesOf(links, side))
+  const free = (side: Changed, all: readonly Token[]): Map<Token, number[]> => {
+    const found = new Map<Token, number[]>()
+    for (const [at, token] of all.entries()) {
+      if (links.partner(side, at, OLD) >= 0) continue
+      const known = found.get(token)
+      if (known === undefined) found.set(token, [at])
+      else known.push(at)
+    }
+    return found
+  }
+  const inMine = free(MINE, mine)
+  const counts = ([fresh, mine] as const).map((all) => timesOf(all))
+  for (const [token, ones] of free(NEW, fresh)) {
+    const others = inMine.get(token)
+    if (others === undefined) continue
+    const isOwn = !inOld.has(token) && counts.every((each) => each.get(token) === 1)
+    if (isOwn) links.link(NEW, ones[0] ?? -1, MINE, others[0] ?? -1, 'equal-in-both')
+    else linkMeeting(links, places, ones, others)
+  }
+}
+
+/** Links equal items in order where the stretches of old meet in which they stand. */
+function linkMeeting(
+  links: Links,
+  [inNew, inMine]: readonly Ranges[],
+  ones: readonly number[],
+  others: readonly number[],
+): void {
+  let [x, y] = [0, 0]
+  while (x < ones.length && y < others.length) {
+    const [i, j] = [ones[x] ?? -1, others[y] ?? -1]
+    const [fromI, toI] = inNew?.[i] ?? [0, 0]
+    const [fromJ, toJ] = inMine?.[j] ?? [0, 0]
+    if (Math.max(fromI, fromJ) < Math.min(toI, toJ)) {
+      links.link(NEW, i, MINE, j, 'equal-in-both')
+      x++
+      y++
+    } else if (toI <= fromJ) x++
+    else y++
+  }
+}
+
+/** Of each item of a side the ranks in old between which it stands. */
+type Ranges = readonly (readonly [from: number, to: number])[]
+
+function rangesOf(links: Links, side: Changed): Ranges {
+  const ranges: [number, number][] = []
+  let from = -1
+  let next = 0
+  const chain = links.chain(side)
+  for (let at = 0; at < links.count(side); at++) {
+    const [i, j] = chain[next] ?? [links.count(OLD), -1]
+    if (j === at) {
+      from = i
+      next++
+    }
+    ranges.push([from, (chain[next] ?? [links.count(OLD)])[0]])
+  }
+  return ranges
+}
+
+function timesOf(tokens: readonly Token[]): Map<Token, number> {
+  const times = new Map<Token, number>()
+  for (const token of tokens) times.set(token, (times.get(token) ?? 0) + 1)
+  return times
+}
+
+/** What the items of a list are equal by: what they are told by, else their value. */
+export class Tokens {
+  private readonly known: (Token[] | undefined)[] = []
+
+  constructor(private readonly told: TellApart) {}
+
+  of(side: Side): readonly Token[] {
+    const { told } = this
+    return (this.known[side] ??= told.items[side].map(
+      (item, at) => told.id(side, at) ?? item.value.id,
+    ))
+  }
+}

@@ -1,0 +1,62 @@
+import { Kind } from '../document/kind.ts'
+import { identitySegment } from '../keys/key.ts'
+import { nodeSegment } from '../identity/node-segment.ts'
+import type { Matching } from './matching.ts'
+import type { Side } from '../document/sides.ts'
+import { MINE, NEW, OLD } from '../document/sides.ts'
+import { nodeOf } from '../document/unit-list.ts'
+
+/**
+ * The last segment of an entry's key, as one document has it; of entries that nothing of their own tells apart
+ * several may have one.
+ */
+export function segmentOf(matching: Matching, cls: number, side: Side): string {
+  const doc = matching.docs[side]
+  const unit = matching.unit(side, cls)
+  const node = matching.node(side, cls)
+  switch (doc.kind(node)) {
+    case Kind.Text:
+      return textSegment(matching)
+    case Kind.Comment:
+      return '#comment'
+    case Kind.Object:
+    case Kind.Array:
+    case Kind.Scalar:
+      return node === doc.root() ? '' : itemSegment(matching, cls, side)
+    case Kind.Element:
+      return node === doc.root() ? '' : elementSegment(matching, side, unit)
+    default:
+      return nodeSegment(doc, node, undefined)
+  }
+}
+
+/** By its identity, else by its text where it holds nothing else. */
+function elementSegment(matching: Matching, side: Side, unit: number): string {
+  const doc = matching.docs[side]
+  const node = nodeOf(matching.lists[side], unit)
+  const means = matching.means(side, unit)
+  if (means?.by === 'identity') return nodeSegment(doc, node, means.identity)
+  const name = nodeSegment(doc, node, undefined)
+  const isByValue = means?.by === 'sequence' && doc.isChildless(node)
+  return isByValue ? name + identitySegment([doc.elementText(node)]) : name
+}
+
+/** By its identity, else by its 0-based index in mine, else new, else old. */
+function itemSegment(matching: Matching, cls: number, side: Side): string {
+  const means = matching.means(side, matching.unit(side, cls))
+  const named =
+    means?.by === 'identity'
+      ? nodeSegment(matching.docs[side], matching.node(side, cls), means.identity)
+      : ''
+  if (named !== '') return named
+  const latest = ([MINE, NEW, OLD] as const).find((each) => matching.unit(each, cls) >= 0) ?? OLD
+  return identitySegment([String(matching.index(latest, matching.unit(latest, cls)))])
+}
+
+/** The text of an element without child elements is the element's own value; else it is `#text`. */
+function textSegment(matching: Matching): string {
+  const hasElements = matching.lists.some((list, s) =>
+    list?.nodes.some((node) => matching.docs[s as Side].kind(node) === Kind.Element),
+  )
+  return hasElements ? '#text' : ''
+}

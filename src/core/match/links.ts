@@ -1,0 +1,150 @@
+import type { Side, Triple } from '../document/sides.ts'
+import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
+import { longestIncreasing } from '../likeness/rising.ts'
+import type { Pair } from '../likeness/align.ts'
+
+/** Why items of two documents are taken for one, the surest first. */
+export type Reason =
+  | 'identity'
+  | 'equal'
+  | 'equal-in-both'
+  | 'moved'
+  | 'alike'
+  | 'place'
+  | 'moved-and-changed'
+  | 'renamed'
+
+/** A side that is compared with old. */
+export type Changed = typeof NEW | typeof MINE
+
+/**
+ * Which item of one document is which of the others. Links are made in falling certainty and never undone; one
+ * is refused where the entry would be two of one document, or have two identities.
+ */
+export class Links {
+  /** The items of each class by document; -1 where it has none there. A class that was joined has none. */
+  private readonly slots: Triple<number[]> = [[], [], []]
+  private readonly classes: Triple<number[]>
+  private readonly reasons = new Map<number, Reason>()
+
+  /** @param name what names an item; undefined where nothing does */
+  constructor(
+    lengths: Triple<number>,
+    private readonly name: (side: Side, at: number) => string | undefined,
+  ) {
+    this.classes = triple((side) =>
+      Array.from({ length: lengths[side] }, (_, at) => this.add(side, at)),
+    )
+  }
+
+  private add(side: Side, at: number): number {
+    for (const each of SIDES) this.slots[each].push(each === side ? at : -1)
+    return this.slots[OLD].length - 1
+  }
+
+  /** The class of an item. */
+  classOf(side: Side, at: number): number {
+    return this.classes[side][at] ?? -1
+  }
+
+  /** The item of a class in a document, or -1. */
+  member(side: Side, cls: number): number {
+    return this.slots[side][cls] ?? -1
+  }
+
+  /** The item of another document that an item is one with, or -1. */
+  partner(side: Side, at: number, other: Side): number {
+    return this.member(other, this.classOf(side, at))
+  }
+
+  /** How many classes there are, those that were joined to another among them. */
+  get length(): number {
+    return this.slots[OLD].length
+  }
+
+  /** Why the items of a class are taken for one: the least sure of its links. */
+  reason(cls: number): Reason | undefined {
+    return this.reasons.get(cls)
+  }
+
+  /** Takes two items for one, if they can be; gives whether they are. */
+  link(a: Side, i: number, b: Side, j: number, why: Reason): boolean {
+    const [into, from] = [this.classOf(a, i), this.classOf(b, j)]
+    if (into === from) return true
+    if (SIDES.some((side) => this.member(side, into) >= 0 && this.member(side, from) >= 0))
+      return false
+    if (why !== 'renamed' && !this.mayBeOne(into, from)) return false
+    for (const side of SIDES) {
+      const at = this.member(side, from)
+      if (at < 0) continue
+      this.slots[side][into] = at
+      this.slots[side][from] = -1
+      this.classes[side][at] = into
+    }
+    this.reasons.set(into, why)
+    return true
+  }
+
+  private mayBeOne(into: number, from: number): boolean {
+    return this.nameOfClass(into) === this.nameOfClass(from)
+  }
+
+  /** What names a class; undefined where nothing does. */
+  nameOfClass(cls: number): string | undefined {
+    for (const side of SIDES) {
+      const at = this.member(side, cls)
+      const name = at < 0 ? undefined : this.name(side, at)
+      if (name !== undefined) return name
+    }
+    return undefined
+  }
+
+  /** Items of old and of a side that are one, as far as they are in one order in both. */
+  chain(side: Changed): Pair[] {
+    const pairs: Pair[] = []
+    for (const at of this.classes[OLD].keys()) {
+      const partner = this.partner(OLD, at, side)
+      if (partner >= 0) pairs.push([at, partner])
+    }
+    const stays = longestIncreasing(pairs.map(([, at]) => at))
+    return pairs.filter((_, i) => stays[i] === 1)
+  }
+
+  /** How many items a document has. */
+  count(side: Side): number {
+    return this.classes[side].length
+  }
+
+  /** What stands between the links of old and a side, without what is linked across them. */
+  gaps(side: Changed): Gap[] {
+    const gaps: Gap[] = []
+    let [i, j] = [-1, -1]
+    for (const [x, y] of [...this.chain(side), [this.count(OLD), this.count(side)] as Pair]) {
+      const old = range(i + 1, x).filter((at) => this.partner(OLD, at, side) < 0)
+      const put = range(j + 1, y).filter((at) => this.partner(side, at, OLD) < 0)
+      if (old.length + put.length > 0) gaps.push({ from: i, to: x, old, put })
+      ;[i, j] = [x, y]
+    }
+    return gaps
+  }
+}
+
+/** A stretch between two entries of old that a side has, too. */
+export interface Gap {
+  /** The ranks in old of the entry before it and of the one behind it. */
+  from: number
+  to: number
+  /** Entries of old in it that the side has not. */
+  old: number[]
+  /** Entries that the side has there and that are none of old's. */
+  put: number[]
+}
+
+function range(from: number, to: number): number[] {
+  return Array.from({ length: Math.max(0, to - from) }, (_, i) => from + i)
+}
+
+/** The side that is not this one. */
+export function otherSide(side: Changed): Changed {
+  return side === NEW ? MINE : NEW
+}

@@ -1,0 +1,109 @@
+import { Kind } from '../document/kind.ts'
+import { sameName } from '../document/same-text.ts'
+import type { Triple } from '../document/sides.ts'
+import { triple } from '../document/sides.ts'
+import type { EntryRun, UnitList } from '../document/unit-list.ts'
+import type { Doc } from '../formats/doc.ts'
+import type { Known } from '../identity/known.ts'
+import type { Value } from '../likeness/value.ts'
+import type { ValueCarry } from './carry-values.ts'
+import type { Item } from './item.ts'
+import { NodeItem } from './item.ts'
+import { matchWords } from './match-words.ts'
+import { Matching } from './matching.ts'
+import type { Scope } from './tell-apart.ts'
+
+/** A container whose units are to be matched. */
+export interface Container {
+  docs: Triple<Doc>
+  /** Undefined where a document lacks the container. */
+  lists: Triple<UnitList | undefined>
+  /** The units of entries one by one, where some of the lists' units stand for runs of them. */
+  apart: (() => Triple<UnitList | undefined>) | undefined
+}
+
+/** Matches the units of one container in the three documents. */
+export function matchUnits(container: Container, scope: Scope, carry: ValueCarry): Matching {
+  const { docs, lists, apart } = container
+  const { known } = scope.identities
+  const found = triple((side) => itemsOf(docs[side], lists[side], known))
+  const siblings =
+    apart === undefined
+      ? undefined
+      : (): Triple<readonly Item[]> => {
+          const each = apart()
+          return triple((side) => itemsOf(docs[side], each[side], known).items)
+        }
+  const match = carry.decide(
+    triple((side) => found[side].items),
+    scope,
+    siblings,
+  )
+  const matching = new Matching(
+    docs,
+    lists,
+    match,
+    triple((side) => found[side].ranks),
+  )
+  matchWords(matching)
+  return matching
+}
+
+/** The entries among the units of a list, and the rank of each unit among them; -1 for comments and texts. */
+function itemsOf(
+  doc: Doc,
+  list: UnitList | undefined,
+  known: Known,
+): { items: Item[]; ranks: number[] } {
+  const items: Item[] = []
+  const ranks: number[] = []
+  let previous: NodeItem | undefined
+  for (const [unit, node] of (list?.nodes ?? []).entries()) {
+    const kind = doc.kind(node)
+    if (kind === Kind.Comment || kind === Kind.Text) {
+      ranks.push(-1)
+      continue
+    }
+    ranks.push(items.length)
+    const run = list?.runOf(unit)
+    if (run !== undefined) {
+      items.push(new RunItem(run))
+      continue
+    }
+    previous = new NodeItem(doc, node, known, sharedName(previous, doc, node))
+    items.push(previous)
+  }
+  return { items, ranks }
+}
+
+/** The name of the entry before, where this one has the same: most neighbours do. */
+function sharedName(previous: NodeItem | undefined, doc: Doc, node: number): string | undefined {
+  if (previous === undefined || previous.kind !== doc.kind(node)) return undefined
+  if (previous.kind !== Kind.Element) return undefined
+  return sameName(doc.tree, previous.node, doc.tree, node) ? previous.name : undefined
+}
+
+/** Entries that nobody touched, as one item: it is in all documents, and nothing else can be meant by it. */
+class RunItem implements Item {
+  readonly kind = Kind.Instruction
+  readonly name: string
+  readonly sort = undefined
+  readonly isPlain = false
+
+  constructor({ id }: EntryRun) {
+    this.name = `run ${id}`
+  }
+
+  get value(): Value {
+    throw new Error('a run of entries has no value')
+  }
+
+  identity(): undefined {
+    return undefined
+  }
+
+  isSame(other: Item): boolean {
+    return other.kind === this.kind && other.name === this.name
+  }
+}
+

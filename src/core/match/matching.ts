@@ -1,0 +1,167 @@
+import type { Side, Triple } from '../document/sides.ts'
+import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
+import type { UnitList } from '../document/unit-list.ts'
+import type { Doc } from '../formats/doc.ts'
+import type { Changed, Reason } from './links.ts'
+import type { ListMatch } from './match-list.ts'
+import type { Classes } from './order.ts'
+import type { Stretch } from './stretches.ts'
+import type { TellApartBy } from './tell-apart.ts'
+
+/** The ranks of a list's units among those that are entries; -1 for comments and texts. */
+export type ItemRanks = Triple<readonly number[]>
+
+/**
+ * Which unit of one document is which unit of the others: each class is one entry, with its unit in
+ * old, new and mine, or -1 where it is not there.
+ */
+export class Matching implements Classes {
+  readonly classOf: Triple<number[]>
+  /** Classes of entries that one side gave another name. */
+  readonly renamed = new Set<number>()
+  /** What classes that a side dropped may have become. */
+  readonly perhaps = new Map<number, number>()
+  /** Stretches of classes that are one question each. */
+  readonly stretches: readonly Stretch[]
+  /** The side that has the other's changes already: of entries without a name the result has what that side has. */
+  readonly held: Changed | undefined
+  /** Whether the whole list is one question. */
+  readonly isQuestion: boolean
+  /** Whether every entry is told by what it alone has. */
+  readonly isAllNamed: boolean
+
+  private readonly slots: Triple<number[]> = [[], [], []]
+  private readonly reasons: (Reason | undefined)[] = []
+  private readonly units: Triple<readonly number[]>
+
+  /** @param ranks the rank of each unit among the items that were matched */
+  constructor(
+    readonly docs: Triple<Doc>,
+    readonly lists: Triple<UnitList | undefined>,
+    private readonly match: ListMatch,
+    private readonly ranks: ItemRanks,
+  ) {
+    this.classOf = triple((side) => new Array<number>(lists[side]?.length ?? 0).fill(-1))
+    this.units = triple((side) => [...ranks[side].keys()].filter((unit) => ranks[side][unit] !== -1))
+    const numbers = new Map<number, number>()
+    const { links } = match
+    for (let cls = 0; cls < links.length; cls++) {
+      const members = triple((side) => links.member(side, cls))
+      if (members.every((at) => at < 0)) continue
+      numbers.set(cls, this.length)
+      if (links.reason(cls) === 'renamed') this.renamed.add(this.length)
+      this.addClass(
+        triple((side) => this.units[side][members[side]] ?? -1),
+        links.reason(cls),
+      )
+    }
+    const number = (cls: number): number => numbers.get(cls) ?? -1
+    for (const [from, to] of match.perhaps)
+      if (number(from) >= 0 && number(to) >= 0) this.perhaps.set(number(from), number(to))
+    this.stretches = match.stretches.map((stretch) => new Set([...stretch].map(number)))
+    const { holding } = match
+    this.held = typeof holding === 'object' && holding.isSure ? holding.side : undefined
+    this.isQuestion = match.isQuestion
+    this.isAllNamed = match.isAllNamed
+  }
+
+  get length(): number {
+    return this.slots[OLD].length
+  }
+
+  /** The unit of a class in a document, or -1. */
+  unit(side: Side, cls: number): number {
+    return this.slots[side][cls] ?? -1
+  }
+
+  /** The node of a class in a document, or -1. */
+  node(side: Side, cls: number): number {
+    const unit = this.unit(side, cls)
+    return unit < 0 ? -1 : (this.lists[side]?.node(unit) ?? -1)
+  }
+
+  isComment(side: Side, unit: number): boolean {
+    return this.lists[side]?.isComment(unit) === true
+  }
+
+  /** Whether a unit is a comment or a text: it is looked for where it stands. */
+  isWords(side: Side, unit: number): boolean {
+    return this.ranks[side][unit] === -1
+  }
+
+  /** The rank of a unit among the entries, from 0. */
+  index(side: Side, unit: number): number {
+    return this.ranks[side][unit] ?? -1
+  }
+
+  /** Whether the units of a class were joined to another's, so that it has none. */
+  isVoid(cls: number): boolean {
+    return SIDES.every((side) => this.unit(side, cls) < 0)
+  }
+
+  /** Why the units of a class are taken for one; undefined where one document alone has it. */
+  reason(cls: number): Reason | undefined {
+    return this.reasons[cls]
+  }
+
+  /** By what a unit is told from its siblings; undefined for comments and texts. */
+  means(side: Side, unit: number): TellApartBy | undefined {
+    const { told } = this.match
+    const group = told.groups[side][this.index(side, unit)]
+    return group === undefined ? undefined : told.means(group)
+  }
+
+  /** Whether nothing of its own tells the entries of a class. */
+  isLoose(cls: number): boolean {
+    const { told } = this.match
+    return SIDES.every((side) => {
+      const unit = this.unit(side, cls)
+      return unit < 0 || told.id(side, this.index(side, unit)) === undefined
+    })
+  }
+
+  /** What names an entry, and may name others too; undefined where nothing does. */
+  name(side: Side, unit: number): string | undefined {
+    return this.match.told.name(side, this.index(side, unit))
+  }
+
+  add(side: Side, unit: number): number {
+    return this.addClass(
+      triple((each) => (each === side ? unit : -1)),
+      undefined,
+    )
+  }
+
+  private addClass(units: Triple<number>, reason: Reason | undefined): number {
+    const cls = this.length
+    this.reasons.push(reason)
+    for (const side of SIDES) {
+      this.slots[side].push(units[side])
+      if (units[side] >= 0) this.classOf[side][units[side]] = cls
+    }
+    return cls
+  }
+
+  put(cls: number, side: Side, unit: number): void {
+    this.slots[side][cls] = unit
+    this.classOf[side][unit] = cls
+  }
+
+  /** Makes two classes one, where no document has a unit in both; gives whether it did. */
+  join(into: number, from: number): boolean {
+    if (
+      into === from ||
+      SIDES.some((side) => this.unit(side, into) >= 0 && this.unit(side, from) >= 0)
+    )
+      return false
+    for (const side of SIDES) {
+      const unit = this.unit(side, from)
+      if (unit < 0) continue
+      this.put(into, side, unit)
+      this.slots[side][from] = -1
+    }
+    return true
+  }
+}
+
+export const BY_LATEST = [MINE, NEW, OLD] as const

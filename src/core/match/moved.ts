@@ -1,0 +1,96 @@
+import type { Side } from '../document/sides.ts'
+import { MINE, NEW, OLD } from '../document/sides.ts'
+import type { Alike } from './alike.ts'
+import type { Changed, Links } from './links.ts'
+import type { TellApart } from './tell-apart.ts'
+
+/** From this likeness on an entry that stands elsewhere may be the same, ... */
+const LEAST_MOVED = 0.8
+/** ... where no other comes nearer than this. */
+const CLEARLY = 0.15
+/** A value that more entries have tells nothing of which is which. */
+const MOST_OWNERS = 4
+
+interface Found {
+  i: number
+  j: number
+  score: number
+}
+
+/** Links entries without identity that were moved and changed: far more alike than any other that is left. */
+export function linkMovedAndChanged(
+  { links, told, alike }: { links: Links; told: TellApart; alike: Alike },
+  sides: readonly Changed[],
+): void {
+  const state = { links, told, alike }
+  const found = sides.map((side) => ({ side, pairs: movedBetween(state, OLD, side) }))
+  for (const { side, pairs } of found)
+    for (const { i, j } of pairs) links.link(OLD, i, side, j, 'moved-and-changed')
+  if (sides.length < 2) return
+  for (const { i, j } of movedBetween(state, NEW, MINE)) {
+    const hasOld = links.partner(NEW, i, OLD) >= 0 || links.partner(MINE, j, OLD) >= 0
+    if (hasOld) links.link(NEW, i, MINE, j, 'moved-and-changed')
+  }
+}
+
+function movedBetween(
+  { links, told, alike }: { links: Links; told: TellApart; alike: Alike },
+  a: Side,
+  b: Side,
+): Found[] {
+  const free = (side: Side, other: Side): number[] =>
+    [...told.items[side].entries()]
+      .filter(([at, item]) => told.id(side, at) === undefined && !item.isPlain)
+      .map(([at]) => at)
+      .filter((at) => links.partner(side, at, other) < 0)
+  const [ones, others] = [free(a, b), free(b, a)]
+  if (ones.length === 0 || others.length === 0) return []
+  const scored = sharing(alike, [a, ones], [b, others]).flatMap(([i, j]): Found[] => {
+    if (told.group(a, i) !== told.group(b, j)) return []
+    return [{ i, j, score: alike.score(a, i, b, j) }]
+  })
+  return clearlyBest(scored)
+}
+
+/** Pairs that share a value which few others have: only those can be much alike. */
+function sharing(
+  alike: Alike,
+  [a, ones]: readonly [Side, readonly number[]],
+  [b, others]: readonly [Side, readonly number[]],
+): [number, number][] {
+  const owners = new Map<number, number[]>()
+  for (const j of others)
+    for (const value of alike.featuresOf(b, j).values) {
+      const known = owners.get(value)
+      if (known === undefined) owners.set(value, [j])
+      else known.push(j)
+    }
+  return ones.flatMap((i) => {
+    const found = new Set<number>()
+    for (const value of alike.featuresOf(a, i).values) {
+      const having = owners.get(value) ?? []
+      if (having.length <= MOST_OWNERS) for (const j of having) found.add(j)
+    }
+    return [...found].map((j): [number, number] => [i, j])
+  })
+}
+
+function clearlyBest(scored: readonly Found[]): Found[] {
+  const best = new Map<string, [first: number, second: number]>()
+  const note = (key: string, score: number): void => {
+    const [first, second] = best.get(key) ?? [0, 0]
+    best.set(key, score > first ? [score, first] : [first, Math.max(second, score)])
+  }
+  for (const { i, j, score } of scored) {
+    note(`a${i}`, score)
+    note(`b${j}`, score)
+  }
+  const isClear = (key: string, score: number): boolean => {
+    const [first, second] = best.get(key) ?? [0, 0]
+    return score === first && score - second >= CLEARLY
+  }
+  return scored.filter(
+    ({ i, j, score }) =>
+      score >= LEAST_MOVED && isClear(`a${i}`, score) && isClear(`b${j}`, score),
+  )
+}

@@ -1,0 +1,202 @@
+import type { Side, Triple } from '../document/sides.ts'
+import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
+import { longestIncreasing } from '../likeness/rising.ts'
+
+/** Which entries are one, as far as their order goes; comments that belong to no entry are among them. */
+export interface Classes {
+  /** The classes of each document's entries, in their order there. */
+  readonly classOf: Triple<readonly number[]>
+  /** The entry of a class in a document, or -1. */
+  unit(side: Side, cls: number): number
+  isComment(side: Side, unit: number): boolean
+}
+
+/** In which order a container's entries stand in the result, and who moved which. */
+export interface ResultOrder {
+  classes: number[]
+  moved: ReadonlyMap<number, 'vanilla' | 'mine' | 'both'>
+  /** Entries that vanilla moved and that stand as mine has them, since both re-ordered differently. */
+  clash: readonly number[]
+}
+
+/** What each side did to the order of the entries that all three documents have. */
+export interface Moves {
+  /** Whether new and mine have one order of them. */
+  agree: boolean
+  /** Whether a side re-ordered, and the entries that it must have moved. */
+  vanillaMoved: boolean
+  mineMoved: boolean
+  byVanilla: readonly number[]
+  byMine: readonly number[]
+}
+
+/** Compares the orders of the entries that all three documents have. */
+export function movesOf(classes: Classes): Moves {
+  const [old, fresh, mine] = triple((side) =>
+    classes.classOf[side].filter((cls) => isCommon(classes, cls)),
+  )
+  const vanillaMoved = !sameSequence(old, fresh)
+  const mineMoved = !sameSequence(old, mine)
+  const agree = sameSequence(fresh, mine)
+  return {
+    agree,
+    vanillaMoved,
+    mineMoved,
+    byVanilla: vanillaMoved && !agree ? displaced(old, fresh) : [],
+    byMine: mineMoved ? displaced(old, mine) : [],
+  }
+}
+
+/**
+ * Mine's order is the ground; where only vanilla re-ordered, new's. An entry of old that the ground lost has
+ * its place behind what stands there instead. What only the other side has goes directly behind its
+ * predecessor there. At one point vanilla's run stands first.
+ *
+ * @param inResult whether a class is in the result
+ */
+export function resultOrder(
+  classes: Classes,
+  { agree, vanillaMoved, mineMoved, byVanilla, byMine }: Moves,
+  inResult: (cls: number) => boolean,
+): ResultOrder {
+  const ground = vanillaMoved && !mineMoved ? NEW : MINE
+  const moved = new Map<number, 'vanilla' | 'mine' | 'both'>()
+  for (const cls of byMine) moved.set(cls, agree ? 'both' : 'mine')
+  if (!mineMoved) for (const cls of byVanilla) moved.set(cls, 'vanilla')
+  return {
+    classes: withRuns(classes, ground).filter(inResult),
+    moved,
+    clash: mineMoved ? byVanilla : [],
+  }
+}
+
+/** Whether a class is an entry that all three have; comments do not tell an order. */
+function isCommon(classes: Classes, cls: number): boolean {
+  const unit = classes.unit(OLD, cls)
+  return (
+    unit >= 0 &&
+    classes.unit(NEW, cls) >= 0 &&
+    classes.unit(MINE, cls) >= 0 &&
+    !classes.isComment(OLD, unit)
+  )
+}
+
+function sameSequence(a: readonly number[], b: readonly number[]): boolean {
+  return a.every((cls, i) => cls === b[i])
+}
+
+/** The classes of the ground, with what only the other side has put in where it belongs. */
+function withRuns(classes: Classes, ground: Side): number[] {
+  const other = ground === MINE ? NEW : MINE
+  const skeleton = withLost(classes, ground)
+  const known = new Set(skeleton)
+  const runs = new Map<number, number[]>()
+  let entryBefore: Map<number, number> | undefined
+  let predecessor = -1
+  let entry = -1
+  for (const cls of classes.classOf[other]) {
+    const isEntry = !isCommentClass(classes, cls)
+    if (known.has(cls)) {
+      // one of the same words elsewhere must not draw entries to it
+      entryBefore ??= isEntry ? undefined : entriesBefore(classes, skeleton)
+      if (isEntry || entryBefore?.get(cls) === entry) predecessor = cls
+      if (isEntry) entry = cls
+    } else if (runs.has(predecessor)) runs.get(predecessor)?.push(cls)
+    else runs.set(predecessor, [cls])
+  }
+  if (runs.size === 0) return skeleton
+  return ground === MINE ? putIn(skeleton, runs) : putBehindNew(classes, skeleton, runs)
+}
+
+function putIn(skeleton: readonly number[], runs: ReadonlyMap<number, number[]>): number[] {
+  return [-1, ...skeleton].flatMap((cls) => [
+    ...(cls < 0 ? [] : [cls]),
+    ...(runs.get(cls) ?? []),
+  ])
+}
+
+/** Mine's runs in new's order: behind what new brought at the same point. */
+function putBehindNew(
+  classes: Classes,
+  skeleton: readonly number[],
+  runs: ReadonlyMap<number, number[]>,
+): number[] {
+  const isOwn = (cls: number): boolean =>
+    classes.unit(OLD, cls) < 0 && classes.unit(MINE, cls) < 0 && !isCommentClass(classes, cls)
+  const order: number[] = []
+  let waiting: number[] = [...(runs.get(-1) ?? [])]
+  for (const cls of skeleton) {
+    if (!isOwn(cls)) {
+      order.push(...waiting)
+      waiting = []
+    }
+    order.push(cls)
+    waiting.push(...(runs.get(cls) ?? []))
+  }
+  return [...order, ...waiting]
+}
+
+/** The classes of one side in their order, with those of old that it lost: behind what it has in their place. */
+function withLost(classes: Classes, side: Side): number[] {
+  const isLost = (cls: number): boolean =>
+    classes.unit(side, cls) < 0 && !isCommentClass(classes, cls)
+  if (!classes.classOf[OLD].some(isLost)) return [...classes.classOf[side]]
+  const anchors = inOrderOfBoth(classes, side)
+  const lostBefore = new Map<number, number[]>()
+  let gap: number[] = []
+  for (const cls of classes.classOf[OLD]) {
+    if (isLost(cls)) gap.push(cls)
+    else if (anchors.has(cls)) {
+      lostBefore.set(cls, gap)
+      gap = []
+    }
+  }
+  return [...classes.classOf[side].flatMap((cls) => [...(lostBefore.get(cls) ?? []), cls]), ...gap]
+}
+
+/** Entries that old and a side have in one order. */
+function inOrderOfBoth(classes: Classes, side: Side): Set<number> {
+  const shared = classes.classOf[OLD].filter(
+    (cls) => classes.unit(side, cls) >= 0 && !isCommentClass(classes, cls),
+  )
+  const stays = longestIncreasing(shared.map((cls) => classes.unit(side, cls)))
+  return new Set(shared.filter((_, at) => stays[at] === 1))
+}
+
+function isCommentClass(classes: Classes, cls: number): boolean {
+  for (const side of SIDES) {
+    const unit = classes.unit(side, cls)
+    if (unit >= 0) return classes.isComment(side, unit)
+  }
+  return false
+}
+
+/** For each class of a sequence the nearest entry before it; -1 where there is none. */
+function entriesBefore(classes: Classes, sequence: readonly number[]): Map<number, number> {
+  const before = new Map<number, number>()
+  let entry = -1
+  for (const cls of sequence) {
+    before.set(cls, entry)
+    if (!isCommentClass(classes, cls)) entry = cls
+  }
+  return before
+}
+
+/**
+ * The entries of `after` that must have been moved to get from `before` to it: all that are not in a
+ * longest common subsequence, which for two orders of the same entries is a longest increasing one.
+ */
+export function displaced(before: readonly number[], after: readonly number[]): number[] {
+  // what both begin and end with has not moved
+  let start = 0
+  let [stopBefore, stop] = [before.length, after.length]
+  while (start < stop && before[start] === after[start]) start++
+  while (stop > start && before[stopBefore - 1] === after[stop - 1]) {
+    stopBefore--
+    stop--
+  }
+  const ranks = new Map(before.slice(start, stopBefore).map((cls, rank) => [cls, rank]))
+  const classes = after.slice(start, stop)
+  const stays = longestIncreasing(classes.map((cls) => ranks.get(cls) ?? -1))
+  return classes.filter((_, i) => stays[i] === 0)
+}

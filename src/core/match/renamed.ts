@@ -1,0 +1,152 @@
+import { Kind } from '../document/kind.ts'
+import type { Side } from '../document/sides.ts'
+import { OLD, SIDES } from '../document/sides.ts'
+import type { Alike } from './alike.ts'
+import { poolOf } from './alike.ts'
+import type { Changed, Links } from './links.ts'
+import type { TellApart } from './tell-apart.ts'
+
+/** A rename is claimed from this likeness on, ... */
+const LEAST_RENAMED = 0.9
+/** ... where so many values that count are the same, ... */
+const LEAST_COUNTING = 5
+/** ... of so many siblings, for else nothing tells what counts, ... */
+const LEAST_SIBLINGS = 3
+/** ... and no other sibling comes nearer than this. */
+const CLEARLY = 0.15
+/** From this likeness on an entry is named as what another may have become. */
+const PERHAPS = 0.3
+/** More dropped entries than these times more brought ones are not compared. */
+const MOST_COMPARED = 40_000
+
+interface State {
+  links: Links
+  told: TellApart
+  alike: Alike
+}
+
+/** What may have become of entries under another name, without being sure enough. */
+export type Perhaps = ReadonlyMap<number, number>
+
+/**
+ * Finds entries that a side gave another name: beyond doubt the two are one. Of the others it is told what
+ * they may have become.
+ *
+ * @returns of classes that a side dropped or renamed, the class that each may be now
+ */
+export function linkRenamed(state: State, sides: readonly Changed[]): Perhaps {
+  const { links } = state
+  const perhaps = new Map<number, number>()
+  const found = sides.flatMap((side) => renamedBy(state, side))
+  for (const { side, i, j, isSure } of found) {
+    const [from, to] = [links.classOf(OLD, i), links.classOf(side, j)]
+    if (isSure && links.link(OLD, i, side, j, 'renamed')) continue
+    perhaps.set(from, to)
+  }
+  return perhaps
+}
+
+interface Renamed {
+  side: Changed
+  i: number
+  j: number
+  isSure: boolean
+}
+
+function renamedBy(state: State, side: Changed): Renamed[] {
+  const { links, told } = state
+  const lost = byPool(told, OLD, (at) => links.partner(OLD, at, side) < 0)
+  const gained = byPool(told, side, (at) => links.partner(side, at, OLD) < 0)
+  return [...lost].flatMap(([pool, ones]) => {
+    const others = gained.get(pool) ?? []
+    return ones.length * others.length > MOST_COMPARED ? [] : best(state, side, ones, others)
+  })
+}
+
+/** Entries that are told by a name of their own, by what may be renamed to one another. */
+function byPool(
+  told: TellApart,
+  side: Side,
+  isFree: (at: number) => boolean,
+): Map<string, number[]> {
+  const pools = new Map<string, number[]>()
+  for (const [at, item] of told.items[side].entries()) {
+    if (told.id(side, at) === undefined || !isFree(at)) continue
+    const group = told.groups[side][at] ?? ''
+    const isNamed = told.means(group).by === 'identity'
+    const isMapping =
+      item.kind === Kind.Section ||
+      (item.kind === Kind.Member && item.value.parts[0]?.kind === Kind.Object)
+    if (!isNamed && !isMapping) continue
+    const pool = poolOf(item)
+    const known = pools.get(pool)
+    if (known === undefined) pools.set(pool, [at])
+    else known.push(at)
+  }
+  return pools
+}
+
+/** Of each entry that was dropped the likeliest of those that were brought. */
+function best(
+  state: State,
+  side: Changed,
+  ones: readonly number[],
+  others: readonly number[],
+): Renamed[] {
+  const { alike, told } = state
+  const paths = identityPaths(told, ones[0] ?? -1)
+  const score = (a: Side, i: number, b: Side, j: number): number =>
+    alike.likeness(a, i, b, j, paths).score
+  return ones.flatMap((i) => {
+    const ranked = others
+      .map((j) => ({ j, score: score(OLD, i, side, j) }))
+      .sort((a, b) => b.score - a.score || a.j - b.j)
+    const [first, second] = ranked
+    if (first === undefined || first.score < PERHAPS) return []
+    const { j } = first
+    const { counting } = alike.likeness(OLD, i, side, j, paths)
+    const isSure =
+      first.score >= LEAST_RENAMED &&
+      counting >= LEAST_COUNTING &&
+      alike.siblingsOf(OLD, i) >= LEAST_SIBLINGS &&
+      first.score - (second?.score ?? 0) >= CLEARLY &&
+      !holdsBoth(state, i, side, j) &&
+      isAlone(state, [OLD, i], [side, j], first.score, score)
+    return [{ side, i, j, isSure }]
+  })
+}
+
+/** Whether no sibling of either is nearly as much like the other. */
+function isAlone(
+  { told }: State,
+  [a, i]: readonly [Side, number],
+  [b, j]: readonly [Side, number],
+  reached: number,
+  score: (a: Side, i: number, b: Side, j: number) => number,
+): boolean {
+  const own = told.items[a][i]
+  const siblings = (side: Side, but: number): number[] =>
+    [...told.items[side].entries()]
+      .filter(([at, item]) => at !== but && own !== undefined && poolOf(item) === poolOf(own))
+      .map(([at]) => at)
+  return (
+    siblings(a, i).every((at) => reached - score(a, at, b, j) >= CLEARLY) &&
+    siblings(b, j).every((at) => reached - score(a, i, b, at) >= CLEARLY)
+  )
+}
+
+/** Whether any document has an entry of the old name and one of the new name. */
+function holdsBoth({ links, told }: State, i: number, side: Changed, j: number): boolean {
+  const [from, to] = [told.id(OLD, i), told.id(side, j)]
+  const [cls, other] = [links.classOf(OLD, i), links.classOf(side, j)]
+  return (
+    from === to ||
+    SIDES.some((each) => links.member(each, cls) >= 0 && links.member(each, other) >= 0)
+  )
+}
+
+function identityPaths(told: TellApart, at: number): string[] {
+  const means = told.means(told.groups[OLD][at] ?? '')
+  return means.by === 'identity' ? means.identity.parts.map((path) => path.join('/')) : []
+}
+

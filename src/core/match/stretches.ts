@@ -1,0 +1,95 @@
+import { Kind } from '../document/kind.ts'
+import type { Side } from '../document/sides.ts'
+import { MINE, NEW, OLD } from '../document/sides.ts'
+import type { Item } from './item.ts'
+import type { Changed, Gap, Links } from './links.ts'
+import { otherSide } from './links.ts'
+import type { TellApart } from './tell-apart.ts'
+
+/** Classes that are one question: both sides wrote something else where they stand. */
+export type Stretch = ReadonlySet<number>
+
+/**
+ * The stretches of a list that both sides rewrote, so that what is whose cannot be known: one side put
+ * something in the place of entries of old, and the other dropped one of these, put something else there, or
+ * changed one that is nothing but its value.
+ */
+export function stretchesOf(links: Links, told: TellApart): Stretch[] {
+  const isLoose = (side: Side, at: number): boolean => !told.isStrong(side, at)
+  const gaps = { [NEW]: links.gaps(NEW), [MINE]: links.gaps(MINE) }
+  const found: Set<number>[] = []
+  for (const side of [NEW, MINE] as const)
+    for (const gap of gaps[side]) {
+      const classes = rewritten({ links, told, isLoose }, side, gap, gaps[otherSide(side)])
+      if (classes !== undefined) found.push(classes)
+    }
+  return joined(found)
+}
+
+interface State {
+  links: Links
+  told: TellApart
+  isLoose: (side: Side, at: number) => boolean
+}
+
+function rewritten(
+  { links, told, isLoose }: State,
+  side: Changed,
+  gap: Gap,
+  others: readonly Gap[],
+): Set<number> | undefined {
+  const other = otherSide(side)
+  const isOwn = (of: Changed, at: number): boolean =>
+    isLoose(of, at) && links.partner(of, at, otherSide(of)) < 0
+  const old = gap.old.filter((at) => isLoose(OLD, at))
+  const put = gap.put.filter((at) => isOwn(side, at))
+  const mayReplace = (was: number, of: Changed, at: number): boolean =>
+    areExchangeable(told.items[OLD][was], told.items[of][at])
+  const contested = old.filter(
+    (was) =>
+      put.some((at) => mayReplace(was, side, at)) && isTouched({ links, told }, other, was),
+  )
+  if (contested.length === 0) return undefined
+  const classes = new Set(old.map((at) => links.classOf(OLD, at)))
+  for (const at of put) classes.add(links.classOf(side, at))
+  for (const each of others) {
+    if (!contested.some((was) => each.old.includes(was))) continue
+    for (const at of each.put) {
+      const replaces = isOwn(other, at) && contested.some((was) => mayReplace(was, other, at))
+      if (replaces) classes.add(links.classOf(other, at))
+    }
+  }
+  return classes
+}
+
+/** Whether a side dropped an entry of old, or changed one that is nothing but its value. */
+function isTouched({ links, told }: Omit<State, 'isLoose'>, side: Changed, was: number): boolean {
+  const at = links.partner(OLD, was, side)
+  if (at < 0) return true
+  const [before, after] = [told.items[OLD][was], told.items[side][at]]
+  return before !== undefined && after !== undefined && before.isPlain && !before.isSame(after)
+}
+
+/** Whether one may stand for the other: keys and elements of different names are different things. */
+function areExchangeable(a: Item | undefined, b: Item | undefined): boolean {
+  if (a === undefined || b === undefined) return false
+  if (a.kind === b.kind && a.name === b.name) return true
+  if (a.kind === Kind.Element && b.kind === Kind.Element) return a.isPlain && b.isPlain
+  return ITEMS.has(a.kind) && ITEMS.has(b.kind)
+}
+
+const ITEMS: ReadonlySet<Kind> = new Set([Kind.Scalar, Kind.Object, Kind.Array])
+
+/** Sets that have a class in common are one. */
+function joined(sets: readonly Set<number>[]): Set<number>[] {
+  const result: Set<number>[] = []
+  for (const each of sets) {
+    const touching = result.filter((other) => [...each].some((cls) => other.has(cls)))
+    for (const other of touching) {
+      for (const cls of other) each.add(cls)
+      result.splice(result.indexOf(other), 1)
+    }
+    result.push(each)
+  }
+  return result
+}

@@ -1,0 +1,183 @@
+import { Kind } from '../document/kind.ts'
+import type { Side, Triple } from '../document/sides.ts'
+import { SIDES, triple } from '../document/sides.ts'
+import { isCustomary } from '../identity/candidates.ts'
+import type { IdentityExpression } from '../identity/expression.ts'
+import { parseIdentity } from '../identity/expression.ts'
+import type { Identities } from '../identity/identities.ts'
+import type { Item } from './item.ts'
+
+/**
+ * By what the siblings of one group (elements of one name, items of one array) are told apart: by their `name`
+ * where that is all there is to tell, by an `identity`, or by nothing of their own, as items of a `sequence`.
+ */
+export type TellApartBy =
+  | { by: 'name' | 'sequence' }
+  | { by: 'identity'; identity: IdentityExpression; isStrong: boolean }
+
+/** Where a list stands. */
+export interface Scope {
+  place: string
+  /** Whether it is what a document holds: its root, and what stands beside that. */
+  isDocument: boolean
+  /** Whether the order of entries is content. */
+  isOrdered: boolean
+  identities: Identities
+}
+
+/** The items of a list in the three documents; none where a document lacks the list. */
+export type Items = Triple<readonly Item[]>
+
+const ROOTS: ReadonlySet<Kind> = new Set([Kind.Element, Kind.Object, Kind.Array, Kind.Scalar])
+const ROOT_GROUP = 'root'
+
+/** What an item is told apart among. */
+export function groupOf({ kind, name }: Pick<Item, 'kind' | 'name'>): string {
+  return `${kind}:${name}`
+}
+
+/** What tells the items of one list apart. */
+export class TellApart {
+  /** The group of each item. */
+  readonly groups: Triple<readonly string[]>
+  private readonly names: Triple<readonly (string | undefined)[]>
+  /** Names that several items of one document have. */
+  private readonly shared: ReadonlySet<string>
+  private readonly by = new Map<string, TellApartBy>()
+
+  constructor(
+    readonly items: Items,
+    private readonly scope: Scope,
+  ) {
+    this.groups = triple((side) => this.groupsIn(side))
+    for (const [group, most] of this.mostOfGroups()) this.by.set(group, this.choose(group, most))
+    this.names = triple((side) => items[side].map((item, at) => this.nameOf(side, at, item)))
+    this.shared = sharedIn(this.names)
+  }
+
+  /** What tells the items of a group apart. */
+  means(group: string): TellApartBy {
+    return this.by.get(group) ?? { by: 'sequence' }
+  }
+
+  /** What names an item, the same in all documents; undefined where nothing does. */
+  name(side: Side, at: number): string | undefined {
+    return this.names[side][at]
+  }
+
+  /** The same where it tells the item: several of one name in a document are a sequence among themselves. */
+  id(side: Side, at: number): string | undefined {
+    const name = this.names[side][at]
+    return name === undefined || this.shared.has(name) ? undefined : name
+  }
+
+  /** Among which items one that has no id is looked for. */
+  group(side: Side, at: number): string {
+    return this.names[side][at] ?? this.groups[side][at] ?? ''
+  }
+
+  /** Whether what an item is told by was meant to name it. */
+  isStrong(side: Side, at: number): boolean {
+    const means = this.means(this.groups[side][at] ?? '')
+    return this.id(side, at) !== undefined && (means.by !== 'identity' || means.isStrong)
+  }
+
+  private nameOf(side: Side, at: number, item: Item): string | undefined {
+    const group = this.groups[side][at] ?? ''
+    const means = this.means(group)
+    if (means.by !== 'identity') return means.by === 'name' ? group : undefined
+    const identity = item.identity(means.identity)
+    return identity === undefined ? undefined : `${group}\0${identity}`
+  }
+
+  private groupsIn(side: Side): string[] {
+    const { isDocument } = this.scope
+    return this.items[side].map((item) =>
+      isDocument && ROOTS.has(item.kind) ? ROOT_GROUP : groupOf(item),
+    )
+  }
+
+  /** How many items of each group the document with the most has. */
+  private mostOfGroups(): Map<string, number> {
+    const most = new Map<string, number>()
+    for (const side of SIDES) {
+      const counts = new Map<string, number>()
+      for (const group of this.groups[side]) counts.set(group, (counts.get(group) ?? 0) + 1)
+      for (const [group, count] of counts) most.set(group, Math.max(most.get(group) ?? 0, count))
+    }
+    return most
+  }
+
+  private choose(group: string, most: number): TellApartBy {
+    if (group === ROOT_GROUP) return { by: 'name' }
+    const kind = Number(group.slice(0, group.indexOf(':'))) as Kind // groupOf put it there
+    const { identities, place } = this.scope
+    switch (kind) {
+      case Kind.Element:
+        return this.chooseForElements(group, most)
+      case Kind.Object:
+      case Kind.Array: {
+        const chosen = identities.ofItems(place, kind)
+        return chosen === undefined ? { by: 'sequence' } : { by: 'identity', ...chosen }
+      }
+      case Kind.Scalar:
+      case Kind.Text:
+        return { by: 'sequence' }
+      case Kind.Property:
+        return { by: most === 1 ? 'name' : 'sequence' }
+      default:
+        return { by: 'name' }
+    }
+  }
+
+  /** Where siblings of this name stand anywhere at this place, a lone one is told by its identity, too. */
+  private chooseForElements(group: string, most: number): TellApartBy {
+    const { identities, place } = this.scope
+    const name = group.slice(group.indexOf(':') + 1)
+    if (!identities.isConfigured(place, name) && this.areAllPlain(group))
+      return { by: most === 1 ? 'name' : 'sequence' }
+    const chosen = identities.ofElements(place, name)
+    if (chosen !== undefined) return { by: 'identity', ...chosen }
+    if (most > 1) return { by: 'sequence' }
+    return this.customaryOfBoth(group) ?? { by: 'name' }
+  }
+
+  private areAllPlain(group: string): boolean {
+    return SIDES.every((side) =>
+      this.items[side].every((item, at) => this.groups[side][at] !== group || item.isPlain),
+    )
+  }
+
+  /** Where new and mine brought one element of a name each: a customary name that both have tells them apart. */
+  private customaryOfBoth(group: string): TellApartBy | undefined {
+    const [old, fresh, mine] = triple((side) =>
+      this.items[side].find((_, at) => this.groups[side][at] === group),
+    )
+    if (old !== undefined || fresh === undefined || mine === undefined) return undefined
+    const step = stepsOf(fresh).find((each) => stepsOf(mine).includes(each))
+    if (step === undefined) return undefined
+    return { by: 'identity', identity: parseIdentity(step), isStrong: true }
+  }
+}
+
+function sharedIn(names: Triple<readonly (string | undefined)[]>): Set<string> {
+  const shared = new Set<string>()
+  for (const ofSide of names) {
+    const seen = new Set<string>()
+    for (const name of ofSide) {
+      if (name === undefined) continue
+      if (seen.has(name)) shared.add(name)
+      seen.add(name)
+    }
+  }
+  return shared
+}
+
+/** What of an entry has a customary name, as identities name that. */
+function stepsOf({ value }: Item): string[] {
+  return value.parts
+    .filter(({ text }) => text !== undefined)
+    .map(({ kind, name }) => (kind === Kind.Attribute ? `@${name}` : name))
+    .filter(isCustomary)
+}
+
