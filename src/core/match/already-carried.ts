@@ -42,9 +42,16 @@ function holds(
     const isGone = isDropped || (there[i] !== token && count(inTheirs, token) === 0)
     if (isGone && count(inOwn, token) > count(inTheirs, token)) return undefined
   }
-  for (const [token, times] of inTheirs)
-    if (times > count(inOld, token) && count(inOwn, token) < times) return undefined
-  return { side, isSure: fromTheirs < fromOld }
+  const kept = becameOf(theirs, own)
+  let isSure = fromTheirs < fromOld
+  for (const [token, times] of inTheirs) {
+    const brought = times - count(inOld, token)
+    if (brought <= 0) continue
+    if (count(inOwn, token) < brought) return undefined
+    if (theirs.some((each, j) => each === token && kept[j] === undefined)) return undefined
+    if (count(inOwn, token) < times) isSure = false
+  }
+  return { side, isSure }
 }
 
 /** What became of each item of old: itself, what stands in its place, or undefined where it was dropped. */

@@ -331,12 +331,20 @@ function expectPlaces(story: Story, order: readonly string[]): void {
       inCommon(fresh),
     )
   let predecessor: string | undefined
+  let isReplaced = false
   for (const id of fresh) {
-    if (!order.includes(id)) continue
-    const isNew = !mine.includes(id)
-    if (isNew)
-      assert.equal(order[predecessor === undefined ? 0 : order.indexOf(predecessor) + 1], id)
+    if (!order.includes(id)) {
+      isReplaced = true
+      continue
+    }
+    if (!mine.includes(id)) {
+      let at = predecessor === undefined ? 0 : order.indexOf(predecessor) + 1
+      // what mine put in the place of the predecessor that it lost stands before
+      while (isReplaced && !fresh.includes(order[at] ?? '')) at++
+      assert.equal(order[at], id)
+    }
     predecessor = id
+    isReplaced = false
   }
 }
 
