@@ -325,6 +325,15 @@ function wrecksFile(wrecks, head) {
   return [...lines, '</wrecks>', ''].join('\n')
 }
 
+// a wreck with enough in it to be known again under another name
+wrecks41[4].decks.push({
+  deck: 'lower',
+  holds: ['iron-bell', 'copper-sextant', 'tarred-rope', 'silver-spoon'].map((id, i) => ({
+    id,
+    count: i + 2,
+  })),
+})
+
 const wrecks42 = copy(wrecks41)
 wrecks42[4].name = 'Grey Widow of Ardle'
 wrecks42[1].depth = 22

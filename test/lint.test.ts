@@ -18,7 +18,10 @@ const CORE = readdirSync(join(ROOT, 'src', 'core'), { withFileTypes: true })
   .map((each) => each.name)
 
 /** The folders of core from the bottom up, as the rules have them. */
-const ORDER = ['document', 'formats', 'keys', 'identity', 'carry', 'lines', 'grouping', 'facts']
+const ORDER = [
+  ...['document', 'formats', 'keys', 'likeness', 'identity', 'match', 'carry', 'lines'],
+  ...['grouping', 'facts'],
+]
 
 const firstFile = (folder: string): string =>
   readdirSync(join(ROOT, 'src', 'core', folder)).find((name) => name.endsWith('.ts')) ?? ''

@@ -71,7 +71,7 @@ describe('unusual inputs', () => {
       'empty.ini': 'merged',
       'deep.json': 'unread',
       'deep.xml': 'unread',
-      'deep-enough.json': 'merged',
+      'deep-enough.json': 'vanilla',
       'nul.json': 'unread',
       ['__proto__']: 'vanilla',
       'constructor.ini': 'merged',

@@ -1,12 +1,12 @@
 import { describe, expect, test } from 'vitest'
 import { carryText } from '../../src/core/carry/carry-text.ts'
 import type { CarriedText } from '../../src/core/carry/carry-text.ts'
-import { displaced } from '../../src/core/carry/order.ts'
 import { readDoc } from '../../src/core/formats/doc.ts'
 import type { FormatName } from '../../src/core/formats/index.ts'
 import { formatNamed } from '../../src/core/formats/index.ts'
 import { identityText, parseIdentity } from '../../src/core/identity/expression.ts'
-import { pairSequences } from '../../src/core/identity/sequence.ts'
+import { alignEqual, costOf } from '../../src/core/likeness/align.ts'
+import { displaced } from '../../src/core/match/order.ts'
 
 function carry(
   name: FormatName,
@@ -37,7 +37,7 @@ describe('an identity is inferred', () => {
     expect(
       chosen(
         'xml',
-        '<a><f><about><name>x</name></about><n>5</n></f><f><about><name>y</name></about><n>5</n></f></a>',
+        '<a><f><about><name>x</name></about><n>5</n></f><f><about><name>y</name></about><n>5</n></f><f><about><name>z</name></about><n>4</n></f></a>',
       ),
     ).toEqual({ f: 'about/name' })
   })
@@ -183,13 +183,13 @@ describe('entries without identity', () => {
       call('sea', '"thick"'),
       call('bay', 'false'),
     ])
-    expect(conflicts.map(({ key, kind }) => [key, kind])).toEqual([['argv[1]', 'two-values']])
+    expect(conflicts.map(({ key, kind }) => [key, kind])).toEqual([['argv', 'two-values']])
     expect(text).toBe(call('bay', 'false'))
   })
 
   test('a dropped and an added one of one kind are a conflict, not a guess', () => {
     const { conflicts, text } = carry('json', ['["a"]', '["a", "a"]', '[]'])
-    expect(conflicts.map(({ kind }) => kind)).toEqual(['gone-in-mine', 'gone-in-mine'])
+    expect(conflicts.map(({ kind }) => kind)).toEqual(['two-values'])
     expect(text).toBe('[]')
   })
 })
@@ -203,24 +203,24 @@ test('what both add at one place of a list has a key each; mine keeps its index'
 })
 
 describe('sequences', () => {
-  const sequence = (...keys: string[]): Parameters<typeof pairSequences>[0] => ({
-    length: keys.length,
-    keys: (at) => [keys[at] ?? ''],
+  test('of longest common subsequences the one of the most even gaps counts, then of the fewest', () => {
+    const aligned = (a: string, b: string): string =>
+      alignEqual([...a], [...b])
+        .map(([i, j]) => `${i}${j}`)
+        .join(' ')
+    expect(aligned('eer', 'ler')).toBe('11 22')
+    expect(aligned('waws', 'aws')).toBe('10 21 32')
+    expect(aligned('ttftf', 'tfftf')).toBe('00 22 33 44')
+    expect(aligned('eee', 'exee')).toBe('00 12 23')
+    expect(aligned('abc', 'cab')).toBe('01 12')
   })
 
-  test('what is equal comes first, then what is most alike, then what has moved', () => {
-    const a = ['x', 'p1', 'y', 'z']
-    const b = ['z', 'x', 'p2', 'q', 'y']
-    const alike = (i: number, j: number): number =>
-      a[i] === b[j] ? 1 : a[i]?.[0] === b[j]?.[0] ? 0.8 : 0
-    expect(
-      pairSequences(sequence(...a), sequence(...b), alike, { least: 0.5, leastInOrder: 1 }),
-    ).toEqual([
-      [0, 1],
-      [1, 2],
-      [2, 4],
-      [3, 0],
-    ])
+  test('what is alone in both is fixed, and many that are the same take no time', () => {
+    const many = Array.from({ length: 3000 }, (_, i) => (i % 3 === 0 ? 'a' : 'b'))
+    const pairs = alignEqual(many, [...many.slice(0, 1000), 'own', ...many.slice(1000)])
+    expect(pairs).toHaveLength(3000)
+    expect(pairs[1500]).toEqual([1500, 1501])
+    expect(costOf(pairs, 3000, 3001)).toBe(1)
   })
 
   test('the fewest entries are taken for moved', () => {

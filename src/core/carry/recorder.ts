@@ -143,10 +143,7 @@ export class Recorder {
     return this.docs[side].lines.at(this.docs[side].tree.start(node))
   }
 
-  private shownOf(
-    kind: ChangeKind | ConflictKind,
-    nodes: Nodes,
-  ): Record<InputName, string | null> {
+  private shownOf(kind: ChangeKind | ConflictKind, nodes: Nodes): Record<InputName, string | null> {
     const [old, fresh, mine] = triple((side) => this.shown(side, nodes, kind))
     return { old, new: fresh, mine }
   }
@@ -155,7 +152,9 @@ export class Recorder {
   private shown(side: Side, nodes: Nodes, kind: ChangeKind | ConflictKind): string | null {
     const [doc, node] = [this.docs[side], nodes[side]]
     if (node < 0) return null
-    return OF_VALUES.has(kind) ? (ownText(doc, node) ?? shownValue(doc, node)) : shownValue(doc, node)
+    return OF_VALUES.has(kind)
+      ? (ownText(doc, node) ?? shownValue(doc, node))
+      : shownValue(doc, node)
   }
 
   private types(nodes: Nodes): { types?: Types } {

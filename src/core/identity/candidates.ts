@@ -6,11 +6,7 @@ import type { Siblings } from './siblings.ts'
 /** Names that authors of data files customarily give to what identifies an entry, the likeliest first. */
 const CUSTOMARY = ['id', 'uid', 'guid', 'name', 'key', 'type', 'code', 'title']
 /** What a customary name may end in, with something before it. */
-const ENDING_IN = [
-  /[a-z0-9]Id$|_id$|[a-z0-9]ID$/,
-  /[a-z0-9]Name$|_name$/,
-  /[a-z0-9]Key$|_key$/,
-]
+const ENDING_IN = [/[a-z0-9]Id$|_id$|[a-z0-9]ID$/, /[a-z0-9]Name$|_name$/, /[a-z0-9]Key$|_key$/]
 
 /** So many candidates are tried in pairs. */
 const MOST_PAIRED = 5

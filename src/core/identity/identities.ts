@@ -94,8 +94,7 @@ export class Identities {
   private of(place: string, groups: () => number[][][]): Chosen | undefined {
     if (!this.chosen.has(place)) {
       const found = groups()
-      const chosen =
-        found.length === 0 ? undefined : inferIdentity(this.docs, found, this.known)
+      const chosen = found.length === 0 ? undefined : inferIdentity(this.docs, found, this.known)
       this.chosen.set(place, chosen)
     }
     return this.chosen.get(place)

@@ -20,7 +20,7 @@ import { Siblings } from './siblings.ts'
 /** So many entries are compared to see whether an identity finds the same ones again. */
 const SAMPLE = 40
 /** So many siblings tell how rare a value is. */
-const SIBLINGS = 400
+const SIBLINGS = 128
 /** By so much another partner must be more alike to speak against an identity. */
 const CLEARLY = 0.15
 /** From so many entries on a name that is not customary may be the identity. */
@@ -93,7 +93,9 @@ class Judge {
       const identity = parseIdentity(text)
       const held = findBy(identity, this.siblings)
       if (held === undefined) return []
-      return isCustomary(text) || held.every(({ values }) => areNames(values)) ? [{ identity, held }] : []
+      return isCustomary(text) || held.every(({ values }) => areNames(values))
+        ? [{ identity, held }]
+        : []
     })
   }
 
@@ -111,8 +113,11 @@ class Judge {
       if (partners.length * 2 < Math.min(this.siblings.count(0), this.siblings.count(d)))
         return false
       const sample = sampled(partners, SAMPLE)
-      const sure = sample.filter((each) => this.alike(d, each) > 1 - CLEARLY)
-      return sure.length * 2 >= sample.length
+      const isMost = (some: readonly Partners[]): boolean => some.length * 2 >= sample.length
+      return (
+        isMost(sample.filter((each) => this.areSame(d, each))) ||
+        isMost(sample.filter((each) => this.alike(d, each) > 1 - CLEARLY))
+      )
     })
   }
 
@@ -156,11 +161,15 @@ class Judge {
     return worse.length >= least && worse.length * 2 > partners.length
   }
 
-  /** How alike an entry of the first document and one of another are. */
-  private alike(d: number, [a, b]: Partners): number {
+  private areSame(d: number, [a, b]: Partners): boolean {
     const [first, doc] = [this.siblings.docs[0], this.siblings.docs[d]]
-    if (first === undefined || doc === undefined) return 0
-    if (sameSlice(first.tree, a, doc.tree, b)) return 1
+    return first !== undefined && doc !== undefined && sameSlice(first.tree, a, doc.tree, b)
+  }
+
+  /** How alike an entry of the first document and one of another are. */
+  private alike(d: number, partners: Partners): number {
+    if (this.areSame(d, partners)) return 1
+    const [a, b] = partners
     const [one, other] = [this.compared(0, a), this.compared(d, b)]
     return one.features === other.features ? 1 : likeness(one, other).score
   }

@@ -74,12 +74,7 @@ function onlyPlaces(tokens: readonly Token[], [from, to]: Pair): Map<Token, numb
   return places
 }
 
-function alignBetween(
-  a: readonly Token[],
-  b: readonly Token[],
-  range: Range,
-  pairs: Pair[],
-): void {
+function alignBetween(a: readonly Token[], b: readonly Token[], range: Range, pairs: Pair[]): void {
   const [rows, columns] = [range.a[1] - range.a[0], range.b[1] - range.b[0]]
   if (rows === 0 || columns === 0) return
   if ((rows + 1) * (columns + 1) <= MOST_CELLS) new Table(a, b, range).follow(pairs)
@@ -146,11 +141,11 @@ class Table {
       }
       const gap = this.bestGap(i, j)
       open = true
-      if (gap === this.best(this.inGap, i + 1, j + 1) - STEP) {
+      if (gap === this.best(this.inGap, i, j + 1) - STEP) j++
+      else if (gap === this.best(this.inGap, i + 1, j + 1) - STEP) {
         i++
         j++
-      } else if (gap === this.best(this.inGap, i + 1, j) - STEP) i++
-      else j++
+      } else i++
     }
   }
 

@@ -11,46 +11,61 @@ export interface Features {
 /** The features of values, as numbers: the same feature has the same number in all documents. */
 export class FeatureTable {
   private readonly numbers = new Map<string, number>()
-  private readonly known = new Map<number, Features>()
+  /** Of each path the numbers of the paths one step on. */
+  private readonly steps = new Map<number, Map<string, number>>()
+  private readonly known: (Features | undefined)[] = []
 
   /** The features of an entry, its own name aside. */
   of(value: Value): Features {
-    const known = this.known.get(value.id)
-    if (known !== undefined) return known
-    const found: [path: number, value: number][] = []
-    const add = (path: string, text: string): void => {
-      found.push([this.number(path), this.number(`${path}=${text}`)])
-    }
-    collect(value, '', add)
-    found.sort((a, b) => a[0] - b[0] || a[1] - b[1])
-    const once = found.filter((each, i) => each[1] !== found[i - 1]?.[1])
-    const features = { paths: once.map(([path]) => path), values: once.map(([, text]) => text) }
-    this.known.set(value.id, features)
-    return features
+    return (this.known[value.id] ??= this.collected(value))
+  }
+
+  private collected(value: Value): Features {
+    const found: Found[] = []
+    this.collect(value, this.number(''), found)
+    found.sort((a, b) => a.path - b.path || a.value - b.value)
+    const once = found.filter((each, i) => each.value !== found[i - 1]?.value)
+    return { paths: once.map(({ path }) => path), values: once.map((each) => each.value) }
   }
 
   /** The number of a path, in the notation of identities: `@id`, `about/name`. */
-  number(feature: string): number {
+  pathNumber(path: string): number {
+    return path.split('/').reduce((from, step) => this.stepFrom(from, step), this.number(''))
+  }
+
+  private number(feature: string): number {
     let number = this.numbers.get(feature)
     if (number === undefined) this.numbers.set(feature, (number = this.numbers.size))
     return number
   }
+
+  private stepFrom(path: number, step: string): number {
+    let steps = this.steps.get(path)
+    if (steps === undefined) this.steps.set(path, (steps = new Map<string, number>()))
+    let number = steps.get(step)
+    if (number === undefined) steps.set(step, (number = this.number(`${path}/${step}`)))
+    return number
+  }
+
+  /** Each text inside a value with the path to it: lists of plain values by index, others without. */
+  private collect({ kind, text, parts }: Value, path: number, found: Found[]): void {
+    if (text !== undefined) found.push({ path, value: this.number(`${path}=${text}`) })
+    const byIndex = kind === Kind.Array && parts.every((part) => part.kind === Kind.Scalar)
+    for (const [i, part] of parts.entries()) {
+      if (kind === Kind.Member) this.collect(part, path, found)
+      else this.collect(part, this.stepFrom(path, byIndex ? `[${i}]` : stepTo(part)), found)
+    }
+  }
 }
 
-/** Tells each text inside a value with the path to it: lists of plain values by index, others without. */
-function collect(value: Value, path: string, add: (path: string, text: string) => void): void {
-  const { kind, text, parts } = value
-  if (text !== undefined) add(path, text)
-  if (kind === Kind.Member) {
-    for (const part of parts) collect(part, path, add)
-    return
-  }
-  const within = (step: string): string => (path === '' ? step : `${path}/${step}`)
-  const byIndex = kind === Kind.Array && parts.every((part) => part.kind === Kind.Scalar)
-  for (const [i, part] of parts.entries()) {
-    const step = part.kind === Kind.Attribute ? `@${part.name}` : part.name
-    collect(part, within(byIndex ? `[${i}]` : step === '' ? '[]' : step), add)
-  }
+interface Found {
+  path: number
+  value: number
+}
+
+function stepTo({ kind, name }: Value): string {
+  if (kind === Kind.Attribute) return `@${name}`
+  return name === '' ? '[]' : name
 }
 
 /** How rare each feature is among siblings. */

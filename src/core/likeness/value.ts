@@ -1,5 +1,6 @@
 import { Kind } from '../document/kind.ts'
 import type { Tree } from '../document/tree.ts'
+import { firstContent } from '../document/unit-list.ts'
 import type { Doc } from '../formats/doc.ts'
 import { foldName } from '../formats/format.ts'
 
@@ -22,17 +23,22 @@ export interface Value {
 
 /** The values of documents, each once. */
 export class Values {
-  private readonly known = new Map<string, Value>()
-  private readonly ofNodes = new Map<Tree, Map<number, Value>>()
+  private readonly all: Value[] = []
+  private readonly ids = new Map<string, number>()
+  private readonly ofNodes = new Map<Tree, Int32Array>()
 
   /** The value of a node. */
   of(doc: Doc, node: number): Value {
     let nodes = this.ofNodes.get(doc.tree)
-    if (nodes === undefined) this.ofNodes.set(doc.tree, (nodes = new Map()))
-    const known = nodes.get(node)
+    if (nodes === undefined) {
+      nodes = new Int32Array(doc.tree.length)
+      this.ofNodes.set(doc.tree, nodes)
+    }
+    // 0 is for what was not asked for yet
+    const known = this.all[(nodes[node] ?? 0) - 1]
     if (known !== undefined) return known
     const value = this.read(doc, node)
-    nodes.set(node, value)
+    nodes[node] = value.id + 1
     return value
   }
 
@@ -45,34 +51,38 @@ export class Values {
   }
 
   private read(doc: Doc, node: number): Value {
-    const kind = doc.kind(node)
-    const name = foldName(doc.format, doc.name(node))
-    const sort = kind === Kind.Scalar ? doc.format.scalarSort(doc.tree, node) : undefined
-    const isLeaf = LEAVES.has(kind)
-    const isText = kind === Kind.Element && doc.isLeafElement(node)
-    const text = isLeaf ? doc.value(node) : isText ? doc.elementText(node) : undefined
-    const parts: Value[] = []
-    for (const child of isLeaf ? [] : doc.children(node)) {
-      const inside = doc.kind(child)
-      if (inside === Kind.Comment || (isText && inside !== Kind.Attribute)) continue
-      parts.push(this.of(doc, child))
+    const { tree, format } = doc
+    const kind = tree.kind(node)
+    const name = NAMED.has(kind) ? foldName(format, doc.name(node)) : ''
+    if (LEAVES.has(kind)) {
+      const sort = kind === Kind.Scalar ? format.scalarSort(tree, node) : undefined
+      return this.once({ kind, name, sort, text: doc.value(node), parts: NOTHING })
     }
-    return this.once({ kind, name, sort, text, parts })
+    const isText = kind === Kind.Element && doc.isLeafElement(node)
+    const parts: Value[] = []
+    const stop = isText ? firstContent(tree, node) : tree.next(node)
+    for (let child = node + 1; child < stop; child = tree.next(child))
+      if (tree.kind(child) !== Kind.Comment) parts.push(this.of(doc, child))
+    const text = isText ? doc.elementText(node) : undefined
+    return this.once({ kind, name, sort: undefined, text, parts })
   }
 
   /** The one value that is so. */
   private once(value: Omit<Value, 'id'>): Value {
     const { kind, name, text, parts } = value
-    const ids = inComparedOrder(kind, parts).map(({ id }) => id)
-    const own = text === undefined ? '' : `${text.length}:${text}`
-    const key = `${kind}:${name.length}:${name}${own}(${ids.join()})`
-    const known = this.known.get(key)
+    let key = `${kind} ${name.length} ${name}`
+    if (text !== undefined) key += `${text.length} ${text}`
+    for (const { id } of inComparedOrder(kind, parts)) key += ` ${id}`
+    const known = this.all[this.ids.get(key) ?? -1]
     if (known !== undefined) return known
-    const made = { id: this.known.size, ...value }
-    this.known.set(key, made)
+    const made = { id: this.all.length, ...value }
+    this.ids.set(key, made.id)
+    this.all.push(made)
     return made
   }
 }
+
+const NOTHING: readonly Value[] = []
 
 const LEAVES: ReadonlySet<Kind> = new Set([
   Kind.Attribute,
@@ -81,11 +91,19 @@ const LEAVES: ReadonlySet<Kind> = new Set([
   Kind.Text,
   Kind.Instruction,
 ])
+const NAMED: ReadonlySet<Kind> = new Set([
+  Kind.Element,
+  Kind.Attribute,
+  Kind.Instruction,
+  Kind.Member,
+  Kind.Section,
+  Kind.Property,
+])
 
 /** Attributes, and what objects and sections hold, have no order but among those of one name. */
 function inComparedOrder(kind: Kind, parts: readonly Value[]): readonly Value[] {
   const isUnordered = kind === Kind.Object || kind === Kind.Section
-  if (!isUnordered && kind !== Kind.Element) return parts
+  if ((!isUnordered && kind !== Kind.Element) || parts.length < 2) return parts
   const isFree = (part: Value): boolean => isUnordered || part.kind === Kind.Attribute
   const free = parts.filter(isFree)
   free.sort((a, b) => (a.name < b.name ? -1 : a.name > b.name ? 1 : 0))

@@ -1,18 +1,46 @@
 import { Kind } from '../document/kind.ts'
 import type { Side, Triple } from '../document/sides.ts'
 import { triple } from '../document/sides.ts'
+import { areNames, isCustomary } from '../identity/candidates.ts'
 import type { Known } from '../identity/known.ts'
 import type { Compared, Features, Likeness } from '../likeness/features.ts'
 import { likeness, Rarity } from '../likeness/features.ts'
+import type { Value } from '../likeness/value.ts'
 import type { Item } from './item.ts'
 import type { TellApart } from './tell-apart.ts'
 
+/** With fewer siblings nothing tells what is rare among them. */
+const FEW = 3
+/** So much alike must two be there of which a word differs. */
+const VERY_MUCH = 0.8
 /** So many siblings tell how rare a value is; of more, every so manieth is looked at. */
-const MOST_SIBLINGS = 2_000
+const MOST_SIBLINGS = 128
 
 /** Among which others an item is rare: those of its name, or of its kind where the name is what tells it. */
 export function poolOf({ kind, name }: Item): string {
   return kind === Kind.Member || kind === Kind.Section ? `${kind}` : `${kind}:${name}`
+}
+
+/** The texts directly in an entry, as identities name them. */
+function wordsIn({ parts }: Value): Map<string, string> {
+  const names = new Map<string, string>()
+  for (const part of parts) {
+    const { text } = part.kind === Kind.Member ? (part.parts[0] ?? part) : part
+    if (text !== undefined)
+      names.set(part.kind === Kind.Attribute ? `@${part.name}` : part.name, text)
+  }
+  return names
+}
+
+/** Where two entries have other words, or one a customary name that the other lacks, as identities name that. */
+function differingWords(a: Item | undefined, b: Item | undefined): string[] {
+  if (a === undefined || b === undefined) return []
+  const [ones, others] = [wordsIn(a.value), wordsIn(b.value)]
+  return [...new Set([...ones.keys(), ...others.keys()])].filter((key) => {
+    const [one, other] = [ones.get(key), others.get(key)]
+    if (one === undefined || other === undefined) return isCustomary(key)
+    return one !== other && (isCustomary(key) || areNames([one, other]))
+  })
 }
 
 /** How alike the items of a list are, each measured against its siblings. */
@@ -27,14 +55,22 @@ export class Alike {
     private readonly siblings: () => Triple<readonly Item[]> = () => told.items,
   ) {}
 
-  /** From 0 (nothing rare in common) to 1. */
+  /**
+   * From 0 (nothing rare in common) to 1. Among few siblings nothing tells what is rare: there two whose
+   * customary name differs are two, and two of which another word differs, if they are not very much alike.
+   */
   score(a: Side, i: number, b: Side, j: number): number {
-    return this.likeness(a, i, b, j).score
+    const { score } = this.likeness(a, i, b, j)
+    const areFew = Math.min(this.siblingsOf(a, i), this.siblingsOf(b, j)) < FEW
+    if (!areFew) return score
+    const differing = differingWords(this.told.items[a][i], this.told.items[b][j])
+    if (differing.some(isCustomary)) return 0
+    return differing.length > 0 && score < VERY_MUCH ? 0 : score
   }
 
   /** @param without paths that do not count, in the notation of identities */
   likeness(a: Side, i: number, b: Side, j: number, without: readonly string[] = []): Likeness {
-    const paths = new Set(without.map((path) => this.known.features.number(path)))
+    const paths = new Set(without.map((path) => this.known.features.pathNumber(path)))
     return likeness(this.compared(a, i), this.compared(b, j), paths)
   }
 

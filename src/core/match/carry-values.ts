@@ -55,8 +55,10 @@ export class ValueCarry {
    * Whether a repeated carry could give something else: not where every entry is told by what it alone has
    * and no side re-ordered, or only one of them changed the list.
    */
-  private needsProof({ told, links, isAllNamed, holding }: ListMatch, { isOrdered }: Scope): boolean {
+  private needsProof(match: ListMatch, { isOrdered }: Scope): boolean {
+    const { told, links, isAllNamed, isOneSided, holding } = match
     const { items } = told
+    if (isOneSided) return false
     if (items[OLD].length === 0 && (items[NEW].length === 0 || items[MINE].length === 0))
       return false
     if (isAllNamed && !isOrdered) return false
@@ -97,7 +99,8 @@ export class ValueCarry {
     const [old, fresh, mine] = values
     const picked = fresh === mine || fresh === old ? mine : mine === old ? fresh : undefined
     if (picked !== undefined) return { value: picked, isOpen: false }
-    if (fresh === undefined || mine === undefined) throw new Error('an entry that only one side has')
+    if (fresh === undefined || mine === undefined)
+      throw new Error('an entry that only one side has')
     const key = `${values.map((value) => value?.id).join()} ${place}`
     const known = this.known.get(key)
     if (known !== undefined) return known
@@ -154,7 +157,8 @@ export class ValueCarry {
     const question = { parts: valuesOf(MINE), isOpen: true, isQuestion: true }
     if (match.isQuestion || holding === 'both') return question
     const merged = this.mergedParts(match, scope)
-    const isTied = holding?.isSure === false
+    // what is open is asked anyhow
+    const isTied = holding?.isSure === false && !merged.isOpen
     if (isTied && !areSame(merged.parts, valuesOf(holding.side))) return question
     return { ...merged, isQuestion: false }
   }
@@ -169,7 +173,8 @@ export class ValueCarry {
     for (const cls of classes.all) {
       const values = triple((side) => items[side][links.member(side, cls)]?.value)
       const isLoose = isLooseClass(match, cls)
-      const held = typeof holding === 'object' && holding.isSure && isLoose ? holding.side : undefined
+      const held =
+        typeof holding === 'object' && holding.isSure && isLoose ? holding.side : undefined
       const entry =
         held !== undefined
           ? { value: values[held], isOpen: false }
@@ -205,9 +210,7 @@ function isLooseClass({ told, links }: ListMatch, cls: number): boolean {
 function partition(values: ThreeValues): Triple<readonly Value[]>[] {
   const parts = (isAttribute: boolean): Triple<readonly Value[]> =>
     triple((side) =>
-      (values[side]?.parts ?? []).filter(
-        ({ kind }) => (kind === Kind.Attribute) === isAttribute,
-      ),
+      (values[side]?.parts ?? []).filter(({ kind }) => (kind === Kind.Attribute) === isAttribute),
     )
   return [parts(true), parts(false)].filter((three) => three.some(({ length }) => length > 0))
 }

@@ -137,7 +137,10 @@ function byOwnValues(
   }
   const best = [...votes]
     .sort(([a], [b]) => a - b)
-    .map(([i, ofOne]): Pair => [i, [...ofOne].sort((a, b) => b[1] - a[1] || a[0] - b[0])[0]?.[0] ?? -1])
+    .map(([i, ofOne]): Pair => [
+      i,
+      [...ofOne].sort((a, b) => b[1] - a[1] || a[0] - b[0])[0]?.[0] ?? -1,
+    ])
   const stays = longestIncreasing(best.map(([, j]) => j))
   return best.filter((_, at) => stays[at] === 1)
 }
@@ -172,4 +175,3 @@ function settle(wishes: readonly Wish[], links: Links): { granted: Wish[]; refus
   }
   return { granted, refused }
 }
-

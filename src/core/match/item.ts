@@ -55,7 +55,10 @@ export class NodeItem implements Item {
   }
 
   isSame(other: Item): boolean {
-    if (other instanceof NodeItem && sameSlice(this.doc.tree, this.node, other.doc.tree, other.node))
+    if (
+      other instanceof NodeItem &&
+      sameSlice(this.doc.tree, this.node, other.doc.tree, other.node)
+    )
       return true
     return this.value === other.value
   }

@@ -32,6 +32,8 @@ export interface ListMatch {
    * of old's.
    */
   isQuestion: boolean
+  /** Whether two of the lists are equal, so that one side at most changed it. */
+  isOneSided: boolean
   /** Whether each item is told by what it alone has, and by nothing else. */
   isAllNamed: boolean
   /** What dropped entries may have become. */
@@ -65,7 +67,14 @@ export function matchList(items: Items, scope: Scope, siblings?: () => Items): L
     tokens: new Tokens(told),
     alike: new Alike(told, known, siblings),
   }
-  const all = { told, stretches: [], holding: undefined, isQuestion: false, isAllNamed: false }
+  const all = {
+    told,
+    stretches: [],
+    holding: undefined,
+    isQuestion: false,
+    isOneSided: false,
+    isAllNamed: false,
+  }
   if (isAllNamed(told)) {
     linkByIds(state, [NEW, MINE])
     const perhaps = linkRenamed(state, [NEW, MINE])
@@ -76,9 +85,10 @@ export function matchList(items: Items, scope: Scope, siblings?: () => Items): L
   if (sort !== undefined) {
     linkByIndex(state.links, items)
     const isQuestion = sort === 'tuple' && same === undefined
-    return { ...all, links: state.links, perhaps: new Map(), isQuestion }
+    const isOneSided = same !== undefined
+    return { ...all, links: state.links, perhaps: new Map(), isQuestion, isOneSided }
   }
-  if (same !== undefined) return { ...all, ...matchTwo(state, same) }
+  if (same !== undefined) return { ...all, ...matchTwo(state, same), isOneSided: true }
   const sides = items[OLD].length === 0 ? [] : ([NEW, MINE] as const)
   linkByIds(state, [NEW, MINE])
   for (const side of sides) linkEqual(state.links, state.tokens, side)
@@ -95,6 +105,7 @@ export function matchList(items: Items, scope: Scope, siblings?: () => Items): L
     stretches: isHeld ? [] : stretchesOf(state.links, told),
     holding,
     isQuestion: !isClear && !isHeld,
+    isOneSided: false,
     isAllNamed: false,
     perhaps,
   }

@@ -106,4 +106,3 @@ class RunItem implements Item {
     return other.kind === this.kind && other.name === this.name
   }
 }
-

@@ -88,8 +88,7 @@ class Words {
 
   private join(a: Side, unit: number, b: Side, other: number | undefined): void {
     const { classOf } = this.matching
-    if (other !== undefined)
-      this.matching.join(classOf[a][unit] ?? -1, classOf[b][other] ?? -1)
+    if (other !== undefined) this.matching.join(classOf[a][unit] ?? -1, classOf[b][other] ?? -1)
   }
 
   /** Pairs what is equal, wherever it stands, in its order. */

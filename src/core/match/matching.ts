@@ -1,5 +1,5 @@
 import type { Side, Triple } from '../document/sides.ts'
-import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
+import { OLD, SIDES, triple } from '../document/sides.ts'
 import type { UnitList } from '../document/unit-list.ts'
 import type { Doc } from '../formats/doc.ts'
 import type { Changed, Reason } from './links.ts'
@@ -42,7 +42,9 @@ export class Matching implements Classes {
     private readonly ranks: ItemRanks,
   ) {
     this.classOf = triple((side) => new Array<number>(lists[side]?.length ?? 0).fill(-1))
-    this.units = triple((side) => [...ranks[side].keys()].filter((unit) => ranks[side][unit] !== -1))
+    this.units = triple((side) =>
+      [...ranks[side].keys()].filter((unit) => ranks[side][unit] !== -1),
+    )
     const numbers = new Map<number, number>()
     const { links } = match
     for (let cls = 0; cls < links.length; cls++) {
@@ -163,5 +165,3 @@ export class Matching implements Classes {
     return true
   }
 }
-
-export const BY_LATEST = [MINE, NEW, OLD] as const

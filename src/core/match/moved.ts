@@ -1,6 +1,7 @@
 import type { Side } from '../document/sides.ts'
 import { MINE, NEW, OLD } from '../document/sides.ts'
 import type { Alike } from './alike.ts'
+import { sharing } from './sharing.ts'
 import type { Changed, Links } from './links.ts'
 import type { TellApart } from './tell-apart.ts'
 
@@ -8,8 +9,6 @@ import type { TellApart } from './tell-apart.ts'
 const LEAST_MOVED = 0.8
 /** ... where no other comes nearer than this. */
 const CLEARLY = 0.15
-/** A value that more entries have tells nothing of which is which. */
-const MOST_OWNERS = 4
 
 interface Found {
   i: number
@@ -45,34 +44,11 @@ function movedBetween(
       .filter((at) => links.partner(side, at, other) < 0)
   const [ones, others] = [free(a, b), free(b, a)]
   if (ones.length === 0 || others.length === 0) return []
-  const scored = sharing(alike, [a, ones], [b, others]).flatMap(([i, j]): Found[] => {
+  const scored = sharing(alike, [a, ones], [b, others], 1).flatMap(([i, j]): Found[] => {
     if (told.group(a, i) !== told.group(b, j)) return []
     return [{ i, j, score: alike.score(a, i, b, j) }]
   })
   return clearlyBest(scored)
-}
-
-/** Pairs that share a value which few others have: only those can be much alike. */
-function sharing(
-  alike: Alike,
-  [a, ones]: readonly [Side, readonly number[]],
-  [b, others]: readonly [Side, readonly number[]],
-): [number, number][] {
-  const owners = new Map<number, number[]>()
-  for (const j of others)
-    for (const value of alike.featuresOf(b, j).values) {
-      const known = owners.get(value)
-      if (known === undefined) owners.set(value, [j])
-      else known.push(j)
-    }
-  return ones.flatMap((i) => {
-    const found = new Set<number>()
-    for (const value of alike.featuresOf(a, i).values) {
-      const having = owners.get(value) ?? []
-      if (having.length <= MOST_OWNERS) for (const j of having) found.add(j)
-    }
-    return [...found].map((j): [number, number] => [i, j])
-  })
 }
 
 function clearlyBest(scored: readonly Found[]): Found[] {
@@ -90,7 +66,6 @@ function clearlyBest(scored: readonly Found[]): Found[] {
     return score === first && score - second >= CLEARLY
   }
   return scored.filter(
-    ({ i, j, score }) =>
-      score >= LEAST_MOVED && isClear(`a${i}`, score) && isClear(`b${j}`, score),
+    ({ i, j, score }) => score >= LEAST_MOVED && isClear(`a${i}`, score) && isClear(`b${j}`, score),
   )
 }

@@ -109,10 +109,7 @@ function withRuns(classes: Classes, ground: Side): number[] {
 }
 
 function putIn(skeleton: readonly number[], runs: ReadonlyMap<number, number[]>): number[] {
-  return [-1, ...skeleton].flatMap((cls) => [
-    ...(cls < 0 ? [] : [cls]),
-    ...(runs.get(cls) ?? []),
-  ])
+  return [-1, ...skeleton].flatMap((cls) => [...(cls < 0 ? [] : [cls]), ...(runs.get(cls) ?? [])])
 }
 
 /** Mine's runs in new's order: behind what new brought at the same point. */

@@ -4,6 +4,7 @@ import { OLD, SIDES } from '../document/sides.ts'
 import type { Alike } from './alike.ts'
 import { poolOf } from './alike.ts'
 import type { Changed, Links } from './links.ts'
+import { sharing } from './sharing.ts'
 import type { TellApart } from './tell-apart.ts'
 
 /** A rename is claimed from this likeness on, ... */
@@ -14,10 +15,10 @@ const LEAST_COUNTING = 5
 const LEAST_SIBLINGS = 3
 /** ... and no other sibling comes nearer than this. */
 const CLEARLY = 0.15
+/** So many values must be theirs alone for two to be compared at all. */
+const LEAST_SHARED = 2
 /** From this likeness on an entry is named as what another may have become. */
 const PERHAPS = 0.3
-/** More dropped entries than these times more brought ones are not compared. */
-const MOST_COMPARED = 40_000
 
 interface State {
   links: Links
@@ -59,7 +60,7 @@ function renamedBy(state: State, side: Changed): Renamed[] {
   const gained = byPool(told, side, (at) => links.partner(side, at, OLD) < 0)
   return [...lost].flatMap(([pool, ones]) => {
     const others = gained.get(pool) ?? []
-    return ones.length * others.length > MOST_COMPARED ? [] : best(state, side, ones, others)
+    return others.length === 0 ? [] : best(state, side, ones, others)
   })
 }
 
@@ -97,8 +98,11 @@ function best(
   const paths = identityPaths(told, ones[0] ?? -1)
   const score = (a: Side, i: number, b: Side, j: number): number =>
     alike.likeness(a, i, b, j, paths).score
-  return ones.flatMap((i) => {
-    const ranked = others
+  const candidates = new Map<number, number[]>()
+  for (const [i, j] of sharing(alike, [OLD, ones], [side, others], LEAST_SHARED))
+    candidates.set(i, [...(candidates.get(i) ?? []), j])
+  return [...candidates].flatMap(([i, ofOne]) => {
+    const ranked = ofOne
       .map((j) => ({ j, score: score(OLD, i, side, j) }))
       .sort((a, b) => b.score - a.score || a.j - b.j)
     const [first, second] = ranked
@@ -149,4 +153,3 @@ function identityPaths(told: TellApart, at: number): string[] {
   const means = told.means(told.groups[OLD][at] ?? '')
   return means.by === 'identity' ? means.identity.parts.map((path) => path.join('/')) : []
 }
-

@@ -46,8 +46,7 @@ function rewritten(
   const mayReplace = (was: number, of: Changed, at: number): boolean =>
     areExchangeable(told.items[OLD][was], told.items[of][at])
   const contested = old.filter(
-    (was) =>
-      put.some((at) => mayReplace(was, side, at)) && isTouched({ links, told }, other, was),
+    (was) => put.some((at) => mayReplace(was, side, at)) && isTouched({ links, told }, other, was),
   )
   if (contested.length === 0) return undefined
   const classes = new Set(old.map((at) => links.classOf(OLD, at)))

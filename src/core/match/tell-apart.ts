@@ -12,8 +12,7 @@ import type { Item } from './item.ts'
  * where that is all there is to tell, by an `identity`, or by nothing of their own, as items of a `sequence`.
  */
 export type TellApartBy =
-  | { by: 'name' | 'sequence' }
-  | { by: 'identity'; identity: IdentityExpression; isStrong: boolean }
+  { by: 'name' | 'sequence' } | { by: 'identity'; identity: IdentityExpression; isStrong: boolean }
 
 /** Where a list stands. */
 export interface Scope {
@@ -180,4 +179,3 @@ function stepsOf({ value }: Item): string[] {
     .map(({ kind, name }) => (kind === Kind.Attribute ? `@${name}` : name))
     .filter(isCustomary)
 }
-

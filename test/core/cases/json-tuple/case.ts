@@ -1,7 +1,7 @@
 import type { Case } from '../case.ts'
 
 export default {
-  title: 'numbers in arrays of one length are told apart by their place, and 1.0 is 1',
-  conflicts: [],
-  changes: ['mine changed pier[0]', 'vanilla changed pier[1]'],
+  title: 'a tuple of numbers is one value: mine stands where both changed it, and 1.0 is 1',
+  conflicts: [{ key: 'pier', kind: 'two-values' }],
+  changes: ['vanilla changed reef[1]'],
 } satisfies Case

@@ -1,0 +1,316 @@
+import { carryText } from '../../../src/core/carry/carry-text.ts'
+import type { CarriedText } from '../../../src/core/carry/carry-text.ts'
+import type { Triple } from '../../../src/core/document/sides.ts'
+import { triple } from '../../../src/core/document/sides.ts'
+import type { FormatName } from '../../../src/core/formats/index.ts'
+import { formatNamed } from '../../../src/core/formats/index.ts'
+
+/** A value that stands alone, or the fields of an entry. */
+export type Content = string | readonly (readonly [name: string, value: string])[]
+
+/** An entry of a list; its number says which it is in all three documents, whatever they hold. */
+export interface Cell {
+  number: number
+  content: Content
+}
+
+export type List = readonly Cell[]
+
+/** What both sides made of a list, and what has to come of that. */
+export interface ListStory {
+  family: string
+  old: List
+  fresh: List
+  mine: List
+  /** What the result holds; of an entry that both changed mine's. */
+  expected: List
+  /** Both changed, or one changed and the other dropped, one entry. */
+  mustAsk: boolean
+  /** Whether no value stands twice, so that the documents tell which entry is which. */
+  isDistinct: boolean
+  /** Every entry is another, and the sides touched different ones: then there is nothing to ask. */
+  mayNotAsk: boolean
+  /** What either side wrote that nobody else has. */
+  marks: readonly string[]
+}
+
+/** A random number below `n`: mulberry32, so that a seed is a story. */
+type Dice = (n: number) => number
+
+function dice(seed: number): Dice {
+  let state = seed >>> 0
+  return (n) => {
+    state = (state + 0x6d2b79f5) >>> 0
+    let t = Math.imul(state ^ (state >>> 15), 1 | state)
+    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t
+    return Math.floor((((t ^ (t >>> 14)) >>> 0) / 4294967296) * n)
+  }
+}
+
+const WORDS = ['rope', 'tar', 'lamp', 'net', 'hook', 'buoy', 'kelp', 'winch', 'silt', 'reef']
+const word = (at: number): string => `${WORDS[at % WORDS.length] ?? ''}${at < 10 ? '' : `-${at}`}`
+
+export interface Family {
+  name: string
+  content: (at: number, roll: Dice) => Content
+  isPlain?: boolean
+  /** Whether values may stand twice, so that the documents may not tell which entry is which. */
+  repeats?: boolean
+  /** The formats that can hold it; all by default. */
+  formats?: readonly FormatName[]
+}
+
+const fields = (...pairs: [string, string][]): Content => pairs
+/** What most entries have in common. */
+const defaults: [string, string][] = [
+  ['stack', '1'],
+  ['decay', '0'],
+  ['hidden', 'no'],
+]
+
+export const FAMILIES: readonly Family[] = [
+  { name: 'words', content: word, isPlain: true },
+  {
+    name: 'repeated words',
+    content: (_, roll) => word(roll(3)),
+    isPlain: true,
+    repeats: true,
+  },
+  {
+    name: 'ids',
+    content: (at, roll) => fields(['id', word(at)], ['worth', `${roll(40)}`], ...defaults),
+  },
+  {
+    name: 'ids that some lack',
+    content: (at, roll) =>
+      roll(4) === 0
+        ? fields(['pattern', `p-${at}`], ['worth', `${roll(40)}`], ...defaults)
+        : fields(['id', word(at)], ['worth', `${roll(40)}`], ...defaults),
+  },
+  {
+    name: 'ids that only count',
+    content: (at, roll) =>
+      fields(['id', `${at}`], ['label', `The ${word(at)}`], ['x', `${roll(9000)}`], ...defaults),
+  },
+  {
+    name: 'labels',
+    content: (at, roll) =>
+      fields(['label', `the-${word(at)}`], ['worth', `${roll(40)}`], ...defaults),
+  },
+  {
+    name: 'places',
+    content: (_, roll) =>
+      fields(
+        ['sort', word(roll(2))],
+        ['x', `${roll(9000)}.5`],
+        ['y', `${roll(9000)}.25`],
+        ['r', '80'],
+      ),
+  },
+  {
+    name: 'few values',
+    content: (_, roll) => fields(['sort', word(roll(3))], ['worth', `${roll(4)}`]),
+    repeats: true,
+  },
+  { name: 'one value', content: (at, roll) => fields([word(roll(2)), `${at}`]) },
+  {
+    name: 'empty entries',
+    content: (at, roll) => (roll(2) === 0 ? fields() : fields(['size', `${at}`])),
+    repeats: true,
+    formats: ['json', 'xml'],
+  },
+]
+
+/** How much is done to a list. */
+export interface Extent {
+  least: number
+  most: number
+  edits: number
+}
+
+export function listStory(seed: number, family: Family, { least, most, edits }: Extent): ListStory {
+  const roll = dice(seed)
+  const length = least + roll(most - least + 1)
+  const old: Cell[] = Array.from({ length }, (_, number) => ({
+    number,
+    content: family.content(number, roll),
+  }))
+  const marks: string[] = []
+  const sides = ['v', 'm'].map((side) => changed(old, { side, family, edits, marks }, roll))
+  const [fresh, mine] = sides.map(({ list }) => list)
+  if (fresh === undefined || mine === undefined) throw new Error('two sides')
+  const both = [...(sides[0]?.touched ?? [])].filter((number) => sides[1]?.touched.has(number))
+  const { expected, mustAsk } = merged(old, fresh, mine)
+  return {
+    family: family.name,
+    old,
+    fresh,
+    mine,
+    expected,
+    mustAsk,
+    isDistinct: family.repeats !== true,
+    mayNotAsk: both.length === 0 && family.repeats !== true,
+    marks,
+  }
+}
+
+interface Changing {
+  side: string
+  family: Family
+  edits: number
+  marks: string[]
+}
+
+function changed(
+  old: List,
+  { side, family, edits, marks }: Changing,
+  roll: Dice,
+): { list: Cell[]; touched: Set<number> } {
+  const list = [...old]
+  const touched = new Set<number>()
+  const count = 1 + roll(edits)
+  for (let edit = 0; edit < count; edit++) {
+    const mark = `${side}${edit}mark`
+    const sort = roll(6)
+    const at = roll(list.length + (sort === 0 ? 1 : 0))
+    const cell = list[at]
+    if (sort === 0 || cell === undefined) {
+      // an entry of its own, as the family has them
+      const number = (side === 'v' ? 1000 : 2000) + edit
+      list.splice(at, 0, { number, content: own(family, mark, number, roll) })
+      marks.push(mark)
+    } else if (touched.has(cell.number) || cell.number >= 1000) continue
+    // of two that are equal the documents cannot tell which one a side dropped
+    else if (sort === 1 && isTwice(old, cell)) continue
+    else if (sort === 1) {
+      touched.add(cell.number)
+      list.splice(at, 1)
+    } else {
+      touched.add(cell.number)
+      list[at] = { ...cell, content: edited(cell.content, mark, roll) }
+      marks.push(mark)
+    }
+  }
+  return { list, touched }
+}
+
+function isTwice(list: List, { content }: Cell): boolean {
+  return list.filter((each) => textOf(each.content) === textOf(content)).length > 1
+}
+
+function own(family: Family, mark: string, number: number, roll: Dice): Content {
+  const content = family.content(number, roll)
+  if (typeof content === 'string') return mark
+  if (content.length === 0) return fields(['size', mark])
+  return content.map(([name, value], i) => [name, i === 0 ? mark : value] as const)
+}
+
+/** Another value, of what does not name the entry. */
+function edited(content: Content, mark: string, roll: Dice): Content {
+  if (typeof content === 'string') return mark
+  if (content.length === 0) return fields(['size', mark])
+  const at = content.length === 1 ? 0 : 1 + roll(content.length - 1)
+  return content.map(([name, value], i) => [name, i === at ? mark : value] as const)
+}
+
+const textOf = (content: Content): string => JSON.stringify(content)
+
+/** The three-way merge of lists whose entries are known: no side moves any. */
+function merged(old: List, fresh: List, mine: List): { expected: Cell[]; mustAsk: boolean } {
+  const expected: Cell[] = []
+  let mustAsk = false
+  const byNumber = (list: List): Map<number, Cell> =>
+    new Map(list.map((cell) => [cell.number, cell]))
+  const [inNew, inMine] = [byNumber(fresh), byNumber(mine)]
+  const ownBehind = (list: List, number: number): Cell[] => {
+    const at = number < 0 ? -1 : list.findIndex((cell) => cell.number === number)
+    const own: Cell[] = []
+    for (const cell of list.slice(at + 1)) {
+      if (cell.number < 1000) break
+      own.push(cell)
+    }
+    return own
+  }
+  const put = (number: number): void => {
+    for (const [list, all] of [
+      [fresh, inNew],
+      [mine, inMine],
+    ] as const)
+      if (number < 0 || all.has(number)) expected.push(...ownBehind(list, number))
+  }
+  // what a side put behind an entry that it dropped stands behind the nearest that it has, in its own order
+  put(-1)
+  for (const cell of old) {
+    const [theirs, own] = [inNew.get(cell.number), inMine.get(cell.number)]
+    const same = (other: Cell | undefined): boolean =>
+      other !== undefined && textOf(other.content) === textOf(cell.content)
+    if (theirs === undefined || own === undefined) {
+      const left = theirs ?? own
+      if (left !== undefined && !same(left)) {
+        mustAsk = true
+        if (own !== undefined) expected.push(own)
+      }
+    } else {
+      const { content, isOpen } = mergedContent(cell.content, theirs.content, own.content)
+      if (isOpen) mustAsk = true
+      expected.push({ number: cell.number, content })
+    }
+    put(cell.number)
+  }
+  return { expected, mustAsk }
+}
+
+function mergedContent(
+  old: Content,
+  fresh: Content,
+  mine: Content,
+): { content: Content; isOpen: boolean } {
+  if (textOf(fresh) === textOf(mine) || textOf(fresh) === textOf(old))
+    return { content: mine, isOpen: false }
+  if (textOf(mine) === textOf(old)) return { content: fresh, isOpen: false }
+  const isFields = typeof old !== 'string' && typeof fresh !== 'string' && typeof mine !== 'string'
+  if (!isFields || old.length === 0) return { content: mine, isOpen: true }
+  let isOpen = false
+  const content = mine.map(([name, value], i): [string, string] => {
+    const [before, theirs] = [old[i]?.[1] ?? '', fresh[i]?.[1] ?? '']
+    if (value === before) return [name, theirs]
+    if (theirs !== before && theirs !== value) isOpen = true
+    return [name, value]
+  })
+  return { content, isOpen }
+}
+
+export function canHold(format: FormatName, { isPlain, formats }: Family): boolean {
+  return formats?.includes(format) ?? (format !== 'ini' || isPlain === true)
+}
+
+/** Carries three lists, or what was made of one. */
+export function carryList(lists: Triple<List | string>, format: FormatName): CarriedText {
+  const texts = triple((side) => {
+    const list = lists[side]
+    return typeof list === 'string' ? list : written(list, format)
+  })
+  return carryText(texts, { format: formatNamed(format), path: `hold.${format}` })
+}
+
+/** A list as a file of a format; INI has plain values alone. */
+export function written(list: List, format: FormatName): string {
+  const of = {
+    json: (content: Content): string =>
+      typeof content === 'string'
+        ? JSON.stringify(content)
+        : `{${content.map(([name, value]) => `"${name}": ${JSON.stringify(value)}`).join(', ')}}`,
+    xml: (content: Content): string =>
+      typeof content === 'string'
+        ? `<item>${content}</item>`
+        : `<item${content.map(([name, value]) => ` ${name}="${value}"`).join('')}/>`,
+    ini: (content: Content): string =>
+      typeof content === 'string'
+        ? `Item=${content}`
+        : `Item=(${content.map(([name, value]) => `${name}=${value}`).join(',')})`,
+  }[format]
+  const lines = list.map(({ content }) => of(content))
+  if (format === 'json') return `{"hold": [${lines.map((line) => `\n  ${line}`).join(',')}\n]}\n`
+  if (format === 'xml') return `<hold>${lines.map((line) => `\n  ${line}`).join('')}\n</hold>\n`
+  return `[Hold]\n${lines.map((line) => `${line}\n`).join('')}`
+}
