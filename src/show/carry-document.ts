@@ -52,6 +52,10 @@ const conflict = z.strictObject({
   at: z.strictObject({ old: position, new: position, mine: position }),
   types: types.optional(),
   cut: cut.optional(),
+  perhaps: z
+    .strictObject({ path: z.string(), key: text })
+    .optional()
+    .describe('what an entry or a file that one side dropped may be there, key null for a file'),
   together: z
     .array(z.string())
     .optional()

@@ -14,12 +14,12 @@ export function conflictSentence(conflict: Conflict, paint: Paint): string {
       if (conflict.old === null && conflict.at.old === null && conflict.key !== '') {
         return `You have it and vanilla has not: your own, or dropped by vanilla?`
       }
-      return `Vanilla dropped it, but you had changed it${innerWords(conflict, paint.mine)}.`
+      return `Vanilla dropped it, but you had changed it${innerWords(conflict, paint.mine)}.${perhapsWords(conflict)}`
     case 'gone-in-mine':
       if (conflict.old === null && conflict.at.old === null && conflict.key !== '') {
         return `Vanilla has it and you have not: new, or dropped by you?`
       }
-      return `You dropped it, but vanilla has changed it since${innerWords(conflict, paint.vanilla)}.`
+      return `You dropped it, but vanilla has changed it since${innerWords(conflict, paint.vanilla)}.${perhapsWords(conflict)}`
     case 'two-new':
       return `Old has none of it; vanilla has ${fresh}, you have ${mine}.`
     case 'shape':
@@ -45,6 +45,12 @@ export function tiedSentence(conflicts: readonly Conflict[], paint: Paint): stri
 function shown(value: string | null): string {
   if (value === null) return 'nothing'
   return value === '' ? 'empty' : oneLine(value.replace(/\s*\n\s*/g, ' '), 48)
+}
+
+/** What an entry that one side dropped may be there. */
+function perhapsWords({ perhaps }: Conflict): string {
+  if (perhaps === undefined) return ''
+  return ` Perhaps it is ${oneLine(perhaps.key ?? perhaps.path, 60)} now.`
 }
 
 /** What was changed in an entry, as far as it fits: `: worth from 60 to 75 and 2 more`. */

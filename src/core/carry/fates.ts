@@ -143,7 +143,8 @@ export class Fates {
     if (fresh < 0 && mine < 0) this.removedRow('both', cls)
     else if (fresh < 0) {
       if (!this.isAsInOld(MINE, nodes)) {
-        this.merge.record.conflict('gone-in-vanilla', nodes, this.entries.keyOf(cls))
+        const perhaps = this.perhapsNow(cls)
+        this.merge.record.conflict('gone-in-vanilla', nodes, this.entries.keyOf(cls), { perhaps })
         return 'kept-against-vanilla'
       }
       this.removedRow('vanilla', cls)
@@ -154,10 +155,17 @@ export class Fates {
     } else {
       this.merge.record.conflict('gone-in-mine', nodes, this.entries.keyOf(cls), {
         commentedOut: this.findCommentedOut(MINE, cls, OLD)?.comment ?? -1,
+        perhaps: this.perhapsNow(cls),
       })
       this.noteLost(cls, NEW)
     }
     return 'out'
+  }
+
+  /** The key of what an entry that a side dropped may be there. */
+  private perhapsNow(cls: number): string | undefined {
+    const now = this.entries.matching.perhaps.get(cls)
+    return now === undefined ? undefined : this.entries.keyOf(now)
   }
 
   /** Where an entry that is live on one side stands commented out on another. */

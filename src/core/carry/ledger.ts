@@ -52,8 +52,16 @@ export interface Conflict extends Values {
   cut?: Cut
   /** The keys that are one question with this one, itself among them. */
   together?: readonly string[]
+  /** Of an entry that one side dropped: what it may have become there. */
+  perhaps?: Perhaps
   /** Of an entry that one side dropped: what the other changed in it, for people. */
   inside?: InnerChange[]
+}
+
+/** The entry that another may be now, by its path and its key; of a whole file there is no key. */
+export interface Perhaps {
+  path: string
+  key: string | null
 }
 
 /** A value inside an entry that differs from old; null where it is not there. */

@@ -137,11 +137,15 @@ export class ListTeller {
     if (old === undefined || (fresh !== old && mine !== old && fresh !== mine)) return
     const side = fresh === mine ? 'both' : mine === old ? 'vanilla' : 'mine'
     const key = this.entries.keyOf(cls)
+    const by = side === 'vanilla' ? NEW : MINE
     this.merge.record.change(
       { side, kind: 'renamed', was: old },
       this.entries.nodesOf(cls),
       key,
-      side === 'vanilla' ? NEW : MINE,
+      by,
+    )
+    this.merge.ledger.problem(
+      carryProblems.takenForOne(this.merge.docs[by], this.entries.nodesOf(cls)[by], old, key, by),
     )
     const means = this.entries.matching.means(MINE, this.entries.matching.unit(MINE, cls))
     if (means?.by === 'identity') {

@@ -72,6 +72,18 @@ export const carryProblems = {
     }
   },
 
+  /** An entry that one side gave another name, and that was known again all the same. */
+  takenForOne(doc: Doc, node: number, was: string, now: string, side: Side): InputProblem {
+    const { tree } = doc
+    return {
+      severity: 'note',
+      code: 'carry/taken-for-one',
+      message: `taken for one: ${was} is now ${now}`,
+      span: { start: tree.start(node), end: tree.nameEnd(node) ?? tree.end(node) },
+      input: SIDE_NAMES[side],
+    }
+  },
+
   duplicateKey(
     doc: Doc,
     [node, first]: readonly [number, number],

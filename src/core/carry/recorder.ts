@@ -59,15 +59,16 @@ export class Recorder {
    * A key that both sides changed differently.
    *
    * @param more.commentedOut the comment of mine in which an entry stands that mine has no more, or -1
+   * @param more.perhaps the key of what an entry that a side dropped may be there
    * @param more.tied the keys that are one question with this one; it is added to them
    */
   conflict(
     kind: ConflictKind,
     nodes: Nodes,
     key: string,
-    more: { commentedOut?: number; tied?: string[] } = {},
+    more: { commentedOut?: number; tied?: string[]; perhaps?: string | undefined } = {},
   ): void {
-    const { commentedOut = -1, tied } = more
+    const { commentedOut = -1, tied, perhaps } = more
     const at = this.places(nodes)
     if (commentedOut >= 0) at.mine = this.start(MINE, commentedOut)
     tied?.push(detached(key))
@@ -81,6 +82,9 @@ export class Recorder {
         ...this.inside(kind, nodes),
         ...this.types(nodes),
         ...(tied === undefined ? {} : { together: tied }),
+        ...(perhaps === undefined
+          ? {}
+          : { perhaps: { path: this.ledger.path, key: detached(perhaps) } }),
       },
       triple((side) => decodedValue(this.docs[side], nodes[side])),
     )

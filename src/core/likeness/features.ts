@@ -20,12 +20,20 @@ export class FeatureTable {
     return (this.known[value.id] ??= this.collected(value))
   }
 
+  /** Features that were found otherwise: a path and a text each. */
+  ofTexts(texts: Iterable<readonly [path: string, text: string]>): Features {
+    const found: Found[] = []
+    for (const [path, text] of texts) {
+      const number = this.number(path)
+      found.push({ path: number, value: this.number(`${number}=${text}`) })
+    }
+    return inOrder(found)
+  }
+
   private collected(value: Value): Features {
     const found: Found[] = []
     this.collect(value, this.number(''), found)
-    found.sort((a, b) => a.path - b.path || a.value - b.value)
-    const once = found.filter((each, i) => each.value !== found[i - 1]?.value)
-    return { paths: once.map(({ path }) => path), values: once.map((each) => each.value) }
+    return inOrder(found)
   }
 
   /** The number of a path, in the notation of identities: `@id`, `about/name`. */
@@ -61,6 +69,12 @@ export class FeatureTable {
 interface Found {
   path: number
   value: number
+}
+
+function inOrder(found: Found[]): Features {
+  found.sort((a, b) => a.path - b.path || a.value - b.value)
+  const once = found.filter((each, i) => each.value !== found[i - 1]?.value)
+  return { paths: once.map(({ path }) => path), values: once.map((each) => each.value) }
 }
 
 function stepTo({ kind, name }: Value): string {

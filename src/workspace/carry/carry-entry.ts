@@ -34,6 +34,9 @@ export async function carryPair(
   const file = report.files[known]
   if (pair.spellings !== undefined) report.problems.push(otherCapitals(pair.path, pair.spellings))
   if (file !== undefined && pair.renamed !== undefined) tellRenamed(file, pair.renamed)
+  for (const conflict of file?.conflicts ?? [])
+    if (pair.perhaps !== undefined && conflict.key === '')
+      conflict.perhaps = { path: pair.perhaps, key: null }
 }
 
 function tellRenamed(file: FileReport, { was, by }: NonNullable<FilePair['renamed']>): void {
@@ -42,6 +45,13 @@ function tellRenamed(file: FileReport, { was, by }: NonNullable<FilePair['rename
   const values = { old: null, new: null, mine: null, result: null }
   file.changes.unshift({ key: '', side: by, kind: 'renamed', was, ...values })
   file.counts = countsOf(file.changes, file.conflicts)
+  file.problems.push(
+    fileProblem(file.path, {
+      severity: 'note',
+      code: 'file/taken-for-one',
+      message: `taken for one: ${was} is now ${file.path}`,
+    }),
+  )
 }
 
 function otherCapitals(path: string, spellings: readonly string[]): LocatedProblem {
