@@ -8,6 +8,7 @@ import { jsonChunks } from '../show/json-chunks.ts'
 import type { Paint } from '../show/paint.ts'
 import { colourPaint } from '../show/paint.ts'
 import { showProblem } from '../show/problem-view.ts'
+import { printable } from '../show/text.ts'
 import { asFailure, EXIT, Failure } from '../workspace/failure.ts'
 import { colourLevel, outputWidth, Progress } from './terminal.ts'
 
@@ -43,7 +44,7 @@ export abstract class ProgramCommand extends Command {
 
   /** The result of a command: text for people, or one JSON document. */
   protected print(text: string): void {
-    process.stdout.write(text)
+    process.stdout.write(printable(text))
   }
 
   /** Prints one JSON document piece by piece, as fast as it is taken. */
@@ -71,7 +72,7 @@ export abstract class ProgramCommand extends Command {
     }
     const paint = colourPaint(colourLevel(process.stderr))
     const lines = showProblem({ ...problem, severity: 'error' }, paint, outputWidth(process.stderr))
-    process.stderr.write(`${lines.join('\n')}\n`)
+    process.stderr.write(printable(`${lines.join('\n')}\n`))
   }
 }
 

@@ -32,6 +32,7 @@ export function showCarry(view: CarryView, paint: Paint, width: number): string 
   const lines = [
     ...wrap(headline(view), width, '').map((line) => paint.strong(line)),
     '',
+    ...missing(report, paint, width),
     ...summary(report, questions.length, width),
     ...shownQuestions(questions, paint, width),
     ...unread(report, paint, width),
@@ -41,6 +42,27 @@ export function showCarry(view: CarryView, paint: Paint, width: number): string 
     ...closing(view, questions.length, width),
   ]
   return `${lines.join('\n')}\n`
+}
+
+/** Whether a file or a folder of the operator's may not be opened: then it is not in the result. */
+function isMissing({ outcome, problems }: FileReport): boolean {
+  const isClosed = ({ code, input }: LocatedProblem): boolean =>
+    input === 'mine' && (code === 'file/unreadable' || code === 'folder/unreadable')
+  return outcome === 'unread' && problems.some(isClosed)
+}
+
+/** What is not in the result, before all else. */
+function missing(report: CarryReport, paint: Paint, width: number): string[] {
+  const files = report.files.filter(isMissing)
+  if (files.length === 0) return []
+  const [may, are] = files.length === 1 ? ['this', 'is'] : ['these', 'are']
+  return [
+    ...wrap(`NOT in the result ${are} ${may} of yours, which may not be opened:`, width, '  ').map(
+      (line) => paint.open(line),
+    ),
+    ...files.flatMap(({ path }) => wrap(oneLine(path, 300), width, '    ')),
+    '',
+  ]
 }
 
 function headline({ paths, dryRun }: CarryView): string {
@@ -115,7 +137,7 @@ function shownQuestion(question: Question, number: number, paint: Paint, width: 
   const where = alone ? lineOf(example) : count(conflicts.length, 'key')
   const head = `${String(number).padStart(3)}  `
   const shownKey = clip(oneLine(key === '' ? '(the whole file)' : key, 200), width - head.length)
-  const place = `${path}${where === '' ? '' : `, ${where}`}`
+  const place = `${oneLine(path, 200)}${where === '' ? '' : `, ${where}`}`
   const inRow = head.length + Math.max(shownKey.length, 34) + 2 + place.length <= width
   const first = head + paint.open(inRow ? pad(shownKey, 34) : shownKey)
   const lines = inRow ? [`${first}  ${place}`] : [first, ...wrap(place, width, '     ')]
@@ -153,7 +175,15 @@ function unread(report: CarryReport, paint: Paint, width: number): string[] {
   const all = report.files.filter((file) => file.outcome === 'unread')
   const faulty = all.filter(isFaulty)
   const files = all.filter((file) => !isFaulty(file))
-  return [...faults(faulty, paint, width), ...unreadInputs(report, files, paint, width)]
+  const [absent, present] = [files.filter(isMissing), files.filter((file) => !isMissing(file))]
+  const said = absent.flatMap(({ problems }) =>
+    problems.filter(({ severity }) => severity === 'error'),
+  )
+  return [
+    ...faults(faulty, paint, width),
+    ...said.flatMap((problem) => ['', ...showProblem(problem, paint, width)]),
+    ...unreadInputs(report, present, paint, width),
+  ]
 }
 
 function asYouHad(files: number, why: string): string {
@@ -212,7 +242,7 @@ function remarks(report: CarryReport, paint: Paint, width: number): string[] {
       .filter((part) => part !== null && part !== '')
       .join(':')
     const which = problem.input === null || problem.input === 'mine' ? '' : ` of ${problem.input}`
-    const text = `${place}${which}  ${oneLine(problem.message, 160)}`
+    const text = `${oneLine(place, 200)}${which}  ${oneLine(problem.message, 160)}`
     lines.push(...wrap(text, width, '    ').map((line) => paint.quiet(line)))
   }
   if (sorted.length > MOST_REMARKS)

@@ -1,13 +1,14 @@
 import type { LocatedProblem } from '../core/carry/report.ts'
 import type { Paint } from './paint.ts'
-import { clip, wrap } from './text.ts'
+import { clip, visible, wrap } from './text.ts'
 
 /** A problem as people read it: where, what, the line with a mark under the place, what to do. */
 export function showProblem(problem: LocatedProblem, paint: Paint, width: number): string[] {
   const { path, line, column, input } = problem
-  const place = [path, line, column].filter((part) => part !== null && part !== '').join(':')
+  const parts = [path, line, column].filter((part) => part !== null && part !== '')
+  const place = visible(parts.join(':'))
   const which = input === null ? '' : ` (in ${input})`
-  const lines = wrap(`${place}${which}  ${problem.message}`, width, '').map((text, i) =>
+  const lines = wrap(`${place}${which}  ${visible(problem.message)}`, width, '').map((text, i) =>
     i === 0 ? text.replace(place, paint.strong(place)) : `  ${text}`,
   )
   if (line === null || column === null || problem.text === undefined) {
@@ -37,8 +38,8 @@ function sourceLine(
   const gutter = `${String(at.line).padStart(5)} | `
   const room = width - gutter.length
   const from = at.column > room - 20 ? Math.max(0, at.column - Math.floor(room / 2)) : 0
-  const visible = at.text.replace(/\t/g, ' ').replace(/[\u0000-\u001f\u007f]/g, '·')
-  const shown = (from > 0 ? '…' : '') + visible.slice(from > 0 ? from + 1 : 0)
+  const text = at.text.replace(/\t/g, ' ').replace(/[\u0000-\u001f\u007f]/g, '·')
+  const shown = (from > 0 ? '…' : '') + text.slice(from > 0 ? from + 1 : 0)
   const offset = at.column - 1 - from
   const carets = '^'.repeat(Math.max(1, Math.min(marked, room - offset)))
   const blank = ' '.repeat(gutter.length)

@@ -29,8 +29,19 @@ export function conflictSentence(conflict: Conflict, paint: Paint): string {
     case 'lines':
       return 'Both rewrote these lines, differently.'
     case 'file':
-      return 'Both changed this file, and it has no keys to merge by.'
+      return isOfLinks(conflict)
+        ? `Both changed what stands here: ${thing(conflict.old)} in old, ${thing(conflict.new)} in new. You have ${thing(conflict.mine)}.`
+        : 'Both changed this file, and it has no keys to merge by.'
   }
+}
+
+/** Whether a whole file is a link in one of the inputs: then it is told where that leads. */
+function isOfLinks({ old, new: fresh, mine }: Conflict): boolean {
+  return [old, fresh, mine].some((value) => value !== null)
+}
+
+function thing(value: string | null): string {
+  return value === null ? 'a file' : shown(value)
 }
 
 /** What both sides did to keys that are decided as one: `least was 1: 2 in new, 1 in yours`. */

@@ -13,11 +13,23 @@ export function widthOf(text: string): number {
 
 /** A value on one line: control characters made visible, and cut where it is long. */
 export function oneLine(value: string, most = 60): string {
-  const visible = value.replace(
-    /[\u0000-\u001f\u007f-\u009f\u200e\u200f\u202a-\u202e\u2066-\u2069]/g,
-    shownControl,
-  )
-  return clip(visible, most)
+  return clip(visible(value), most)
+}
+
+/** A text with its control characters, and those that turn the direction of writing, made visible. */
+export function visible(text: string): string {
+  return text.replace(CONTROLS, shownControl)
+}
+
+const CONTROLS = /[\u0000-\u001f\u007f-\u009f\u200e\u200f\u202a-\u202e\u2066-\u2069]/g
+
+/** A whole output for people: no control character of an input reaches the terminal as one. */
+export function printable(output: string): string {
+  return output.replace(CONTROLS, (character, at: number) => {
+    if (character === '\n') return character
+    const colour = /^\u001b\[[0-9;]*m/.test(output.slice(at, at + 20))
+    return colour ? character : shownControl(character)
+  })
 }
 
 function shownControl(character: string): string {

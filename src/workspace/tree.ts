@@ -9,7 +9,7 @@ import {
   readSync,
 } from 'node:fs'
 import { join } from 'node:path'
-import { systemFailure } from './failure.ts'
+import { Failure, systemFailure } from './failure.ts'
 
 /** Something in a folder: a file, a link (never followed), an empty folder, or a thing that is not opened. */
 export interface TreeEntry {
@@ -18,6 +18,9 @@ export interface TreeEntry {
   location: string
 }
 
+/** Folders inside a tree that may not be opened, by their path, and why. */
+export type ClosedFolders = Map<string, Failure>
+
 /** What is in a folder, by its path there, with `/`. */
 export type FileTree = ReadonlyMap<string, TreeEntry>
 
@@ -25,17 +28,20 @@ export type FileTree = ReadonlyMap<string, TreeEntry>
  * What a folder holds at any depth, by path relative to it, with `/`, in the order of the paths.
  *
  * @param isLeftOut whether a path, of a folder or a file, is passed over
+ * @param closed takes in the folders that may not be opened; without it the first ends the reading
+ * @throws Failure where a folder may not be opened
  */
 export function readTree(
   root: string,
   isLeftOut: (path: string) => boolean = () => false,
+  closed?: ClosedFolders,
 ): Map<string, TreeEntry> {
   const entries = new Map<string, TreeEntry>()
   const waiting = ['']
   for (let folder = waiting.pop(); folder !== undefined; folder = waiting.pop()) {
     const location = join(root, folder)
-    const children = listFolder(location)
-    if (children.length === 0 && folder !== '') {
+    const children = listFolder(location, folder, closed)
+    if (children.length === 0 && folder !== '' && closed?.has(folder) !== true) {
       entries.set(folder, { kind: 'empty-folder', location })
     }
     for (const child of children) {
@@ -85,11 +91,14 @@ export function readContent(location: string): FileContent {
   }
 }
 
-function listFolder(location: string): Dirent[] {
+function listFolder(location: string, path: string, closed: ClosedFolders | undefined): Dirent[] {
   try {
     return readdirSync(location, { withFileTypes: true })
   } catch (error) {
-    throw systemFailure(error, 'Reading the folder', location)
+    const failure = systemFailure(error, 'Reading the folder', location)
+    if (closed === undefined || path === '' || !(failure instanceof Failure)) throw failure
+    closed.set(path, failure)
+    return []
   }
 }
 

@@ -100,8 +100,9 @@ describe('what is new', () => {
   })
 
   test('a file under another name, one that came, and one that cannot be read', async () => {
+    const beds = Array.from({ length: 14 }, (_, i) => `<bed${i}>sand ${i}</bed${i}>`).join('')
     const find = (worth: number): string =>
-      `<finds><find id="lamp"><worth>${worth}</worth><class>a</class><bed>sand</bed></find></finds>`
+      `<finds><find id="lamp"><worth>${worth}</worth><class>a</class>${beds}</find></finds>`
     const news = await compareTrees(
       treeOf({ 'a/finds.xml': find(1), 'rules.ini': 'a = 1\n', 'bad.json': '{}' }),
       treeOf({ 'b/finds.xml': find(2), 'rules.ini': 'a = 1\n', 'bad.json': '{', 'new.json': '{}' }),

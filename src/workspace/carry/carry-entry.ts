@@ -5,6 +5,7 @@ import { countsOf, fileProblem, fileReport } from '../../core/carry/report.ts'
 import type { Triple } from '../../core/document/sides.ts'
 import { MINE, NEW, SIDE_NAMES, triple } from '../../core/document/sides.ts'
 import { carryFile } from './carry-file.ts'
+import { chooseWhole } from './whole-entry.ts'
 import type { Config } from '../config/config.ts'
 import { Failure, systemFailure } from '../failure.ts'
 import { ruleFor } from '../config/file-rule.ts'
@@ -74,8 +75,14 @@ async function carryEntry(
     report.problems.push(notOpened(path))
     return
   }
-  if (kinds.has('link') || kinds.has('empty-folder')) {
-    const side = pickSide(triple((each) => describe(entries[each])))
+  if (kinds.has('link')) {
+    const { side, report: file } = chooseWhole(path, entries, context.oldUnknown)
+    report.files.push(file)
+    if (side !== undefined) copyEntry(output, path, entries[side])
+    return
+  }
+  if (kinds.has('empty-folder')) {
+    const side = pickSide(triple((each) => entries[each]?.kind))
     if (side !== undefined && !isDropped(entries)) copyEntry(output, path, entries[side])
     return
   }
@@ -93,7 +100,8 @@ async function carryEntry(
   }
   if (problems.length > 0) {
     report.files.push(fileReport({ path, format: 'other', outcome: 'unread' }, { problems }))
-    const kept = bytes[MINE] ?? bytes[NEW]
+    // what mine has and may not be opened is never replaced by vanilla's
+    const kept = entries[MINE] === undefined ? bytes[NEW] : bytes[MINE]
     if (kept !== undefined) output.file(path, kept)
     return
   }
@@ -103,15 +111,9 @@ async function carryEntry(
     output.file(path, carried.bytes, pick(triple((side) => contents[side]?.mode)))
 }
 
-/** What a link or an empty folder is, to compare: its kind and where it leads. */
-function describe(entry: TreeEntry | undefined): string | undefined {
-  if (entry?.kind === 'link') return `link ${readlinkSync(entry.location)}`
-  return entry?.kind
-}
-
 /** Whether old had it and both dropped it, or one did while the other left it as it was. */
 function isDropped(entries: Triple<TreeEntry | undefined>): boolean {
-  const [old, fresh, mine] = triple((side) => describe(entries[side]))
+  const [old, fresh, mine] = triple((side) => entries[side]?.kind)
   if (old === undefined) return false
   const isGone = (side: string | undefined): boolean => side === undefined || side === old
   return (fresh === undefined && isGone(mine)) || (mine === undefined && isGone(fresh))

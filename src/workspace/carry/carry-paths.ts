@@ -16,6 +16,9 @@ import { clashReport, kindClashes } from './kind-clash.ts'
 import type { ResultWriter } from './output.ts'
 import { NO_OUTPUT, Output } from './output.ts'
 import type { FilePair } from './pair-files.ts'
+import type { ClosedFolders } from '../tree.ts'
+import { capitalsApart } from './capitals-apart.ts'
+import { closedIn, closedReport, withoutClosed } from './closed-folders.ts'
 import { pairFiles } from './pair-files.ts'
 import { breathe } from '../breathe.ts'
 import type { DiskCalls } from '../io/disk.ts'
@@ -87,20 +90,24 @@ async function carrySingle(request: CarryRequest, output: ResultWriter): Promise
 
 async function carryFolders(request: CarryRequest, output: ResultWriter): Promise<CarryReport> {
   const { paths } = request
-  const trees = [
-    isNoOld(paths) ? new Map<string, TreeEntry>() : readTree(paths.old),
-    readTree(paths.new),
-    readTree(paths.mine),
-  ] as const
+  const closed = triple((): ClosedFolders => new Map())
+  const found = triple((side) =>
+    side === OLD && isNoOld(paths)
+      ? new Map<string, TreeEntry>()
+      : readTree(paths[SIDE_NAMES[side]], undefined, closed[side]),
+  )
+  const shut = closedIn(closed)
+  const trees = withoutClosed(found, shut)
   const clashes = kindClashes(trees)
   const isIn = (path: string): KindClash | undefined =>
     clashes.find(({ root }) => path === root || path.startsWith(`${root}/`))
   const pairs = pairFiles(
     triple((side) => new Map([...trees[side]].filter(([path]) => isIn(path) === undefined))),
   )
-  const report: CarryReport = { files: [], problems: [] }
+  const report: CarryReport = { files: shut.map(closedReport), problems: [] }
   output.folder('')
   for (const clash of clashes) carryClash(output, clash, trees[clash.side], report)
+  for (const problem of capitalsApart(trees)) report.problems.push(problem)
   await carryPairs(request, output, pairs, report)
   report.files.sort((one, other) => (one.path < other.path ? -1 : 1))
   return report
@@ -141,7 +148,7 @@ function carryClash(
   tree: FileTree,
   report: CarryReport,
 ): void {
-  if (clash.conflict) report.files.push(clashReport(clash))
+  report.files.push(clashReport(clash))
   for (const [path, entry] of tree) {
     if (path === clash.root || path.startsWith(`${clash.root}/`)) copyEntry(output, path, entry)
   }

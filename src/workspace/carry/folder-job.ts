@@ -28,7 +28,7 @@ function once(ask: () => boolean): () => boolean {
 
 /** Whether a folder has text of one byte a character, whose alphabet no file tells. */
 function hasSingleByte(folder: string): boolean {
-  return [...readTree(folder).values()].some(({ kind, location }) => {
+  return [...readTree(folder, undefined, new Map()).values()].some(({ kind, location }) => {
     if (kind !== 'file') return false
     try {
       return isSingleByte(readFileSync(location))

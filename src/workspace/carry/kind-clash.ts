@@ -61,21 +61,25 @@ function foldersOf(tree: FileTree): Set<string> {
   return folders
 }
 
-/** The report of a clash that both sides brought about: one conflict over the whole path. */
-export function clashReport({ root, contents }: KindClash): FileReport {
-  const conflict = {
-    key: '',
-    kind: 'file' as const,
-    id: conflictId(
-      root,
-      '',
-      contents.map((content) => content ?? null),
-    ),
-    old: null,
-    new: null,
-    mine: null,
-    result: null,
-    at: { old: null, new: null, mine: null },
+/** The report of a clash: one row or one conflict over the whole path. */
+export function clashReport({ root, side, conflict, contents }: KindClash): FileReport {
+  const nothing = { key: '', old: null, new: null, mine: null, result: null }
+  const file = { path: root, format: 'other' } as const
+  if (!conflict) {
+    const [old, fresh, mine] = contents
+    const by = fresh === mine ? 'both' : mine === old ? 'vanilla' : 'mine'
+    const kind = old === undefined ? 'added' : contents[side] === undefined ? 'removed' : 'changed'
+    const outcome = by === 'vanilla' ? (kind === 'changed' ? 'vanilla' : kind) : 'mine'
+    return fileReport({ ...file, outcome }, { changes: [{ ...nothing, side: by, kind }] })
   }
-  return fileReport({ path: root, format: 'other', outcome: 'conflict' }, { conflicts: [conflict] })
+  const id = conflictId(
+    root,
+    '',
+    contents.map((content) => content ?? null),
+  )
+  const at = { old: null, new: null, mine: null }
+  return fileReport(
+    { ...file, outcome: 'conflict' },
+    { conflicts: [{ ...nothing, kind: 'file', id, at }] },
+  )
 }

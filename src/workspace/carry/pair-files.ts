@@ -131,8 +131,8 @@ class RenameSearch {
   constructor(private readonly old: FileTree) {}
 
   file(path: string, entry: TreeEntry | undefined): KnownFile | undefined {
-    if (entry === undefined) return undefined
-    const content = contentOfFile(path, readFileSync(entry.location))
+    const content = contentAt(path, entry)
+    if (content === undefined) return undefined
     return { content, features: this.features(content), rarity: this.rarityBeside(path) }
   }
 
@@ -171,11 +171,22 @@ class RenameSearch {
     const step = Math.max(1, Math.ceil(beside.length / MOST_NEIGHBOURS))
     const some = beside.filter((_, i) => i % step === 0)
     const rarity = new Rarity(
-      some.map(([each, { location }]) =>
-        this.features(contentOfFile(each, readFileSync(location))),
-      ),
+      some.flatMap(([each, entry]) => {
+        const content = contentAt(each, entry)
+        return content === undefined ? [] : [this.features(content)]
+      }),
     )
     this.rarities.set(`${folder}*${ending}`, rarity)
     return rarity
+  }
+}
+
+/** What a file holds; undefined where there is none, or one that may not be opened: it is named where it is carried. */
+function contentAt(path: string, entry: TreeEntry | undefined): Content | undefined {
+  if (entry === undefined) return undefined
+  try {
+    return contentOfFile(path, readFileSync(entry.location))
+  } catch {
+    return undefined
   }
 }
