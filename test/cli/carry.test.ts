@@ -404,6 +404,40 @@ describe('what is refused', () => {
   })
 })
 
+describe('the config is held against the files', () => {
+  const config = (rule: string): string => `files:\n  - match: "salvage/*.xml"\n${rule}`
+  const place = (text: string): Workplace => {
+    const many = finds(...['lamp', 'bell', 'clasp'].map((id) => `<find id="${id}" sort="a"/>`))
+    const files = ['old', 'new', 'mine'].map((side) => [`${side}/salvage/finds.xml`, many])
+    return new Workplace({ ...Object.fromEntries(files), 'config.yaml': text })
+  }
+  const said = (text: string): [number | null, string[]] => {
+    const { code, document } = place(text).carryJson('--config', 'config.yaml')
+    return [code, document.problems.map(({ code: name, hint }) => `${name} ${hint}`)]
+  }
+
+  test('a pattern and a place that fit nothing are told, with the nearest that is there', () => {
+    expect(said('files:\n  - match: "salvage/find.xml"\n    take: mine\n')).toEqual([
+      0,
+      ['config/match-fits-nothing did you mean salvage/finds.xml?'],
+    ])
+    expect(
+      said(config('    identity: { "fnd": "@id" }\n    list: { "find/@sort": ";" }\n')),
+    ).toEqual([0, ['config/place-fits-nothing did you mean find?']])
+    const rest = '    order: { "find": matters }\n    together: [["find/@id", "find/@srot"]]\n'
+    expect(said(config(rest))).toEqual([0, ['config/place-fits-nothing did you mean find/@sort?']])
+  })
+
+  test('an identity that tells less than half of the entries ends the run, and nothing is written', () => {
+    const at = place(config('    identity: { "find": "@sort" }\n'))
+    const { code, err } = at.carry('--config', 'config.yaml')
+    expect(code).toBe(2)
+    expect(err.replace(/\s+/g, ' ')).toContain('apart by @sort, but 3 of 3 lack it')
+    expect(err).toContain('write @id')
+    expect(at.tree('out')).toBeUndefined()
+  })
+})
+
 describe('policies of the config', () => {
   test('take and leave-out', () => {
     const place = everyOutcome()

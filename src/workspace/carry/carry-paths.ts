@@ -1,7 +1,7 @@
 import { basename } from 'node:path'
 import type { CarryReport } from '../../core/carry/report.ts'
 import type { FormatName } from '../../core/formats/index.ts'
-import { OLD, SIDE_NAMES, triple } from '../../core/document/sides.ts'
+import { OLD, SIDE_NAMES, SIDES, triple } from '../../core/document/sides.ts'
 import { carryPair, copyEntry } from './carry-entry.ts'
 import { carryFile } from './carry-file.ts'
 import type { Config } from '../config/config.ts'
@@ -18,6 +18,7 @@ import { NO_OUTPUT, Output } from './output.ts'
 import type { FilePair } from './pair-files.ts'
 import type { ClosedFolders } from '../tree.ts'
 import { capitalsApart } from './capitals-apart.ts'
+import { heldAgainst } from '../config/held-against.ts'
 import { closedIn, closedReport, withoutClosed } from './closed-folders.ts'
 import { pairFiles } from './pair-files.ts'
 import { breathe } from '../breathe.ts'
@@ -74,6 +75,11 @@ async function carrySingle(request: CarryRequest, output: ResultWriter): Promise
   const { paths } = request
   const path = basename(paths.out)
   const oldUnknown = isNoOld(paths)
+  const located = SIDES.filter((side) => side !== OLD || !oldUnknown).map(
+    (side) => new Map([[path, paths[SIDE_NAMES[side]]]]),
+  )
+  const rules = request.config.files?.filter((rule) => rule === ruleFor(request.config, path)) ?? []
+  const problems = heldAgainst({ ...request.config, files: rules }, located)
   const carried = await carryFile({
     path,
     bytes: triple((side) =>
@@ -85,7 +91,7 @@ async function carrySingle(request: CarryRequest, output: ResultWriter): Promise
     explain: request.explain,
   })
   if (carried.bytes !== undefined) output.file('', carried.bytes)
-  return { files: [carried.report], problems: [] }
+  return { files: [carried.report], problems }
 }
 
 async function carryFolders(request: CarryRequest, output: ResultWriter): Promise<CarryReport> {
@@ -104,13 +110,22 @@ async function carryFolders(request: CarryRequest, output: ResultWriter): Promis
   const pairs = pairFiles(
     triple((side) => new Map([...trees[side]].filter(([path]) => isIn(path) === undefined))),
   )
-  const report: CarryReport = { files: shut.map(closedReport), problems: [] }
+  const problems = heldAgainst(request.config, trees.map(filesOf))
+  const report: CarryReport = { files: shut.map(closedReport), problems }
   output.folder('')
   for (const clash of clashes) carryClash(output, clash, trees[clash.side], report)
   for (const problem of capitalsApart(trees)) report.problems.push(problem)
   await carryPairs(request, output, pairs, report)
   report.files.sort((one, other) => (one.path < other.path ? -1 : 1))
   return report
+}
+
+function filesOf(tree: FileTree): Map<string, string> {
+  return new Map(
+    [...tree]
+      .filter(([, { kind }]) => kind === 'file')
+      .map(([path, { location }]) => [path, location]),
+  )
 }
 
 /** Carries all pairs: with a crew of threads where there are many, else one after the other. */

@@ -1,0 +1,137 @@
+import { readFileSync } from 'node:fs'
+import type { LocatedProblem } from '../../core/carry/report.ts'
+import { fileProblem } from '../../core/carry/report.ts'
+import type { Doc } from '../../core/formats/doc.ts'
+import { readDoc } from '../../core/formats/doc.ts'
+import { foldName } from '../../core/formats/format.ts'
+import { formatNamed } from '../../core/formats/index.ts'
+import { inferredAt, placesIn, untoldBy } from '../../core/identity/places.ts'
+import { formatOfFile } from '../content/file-format.ts'
+import { AS_BYTES, decode } from '../content/text-file.ts'
+import { EXIT, Failure } from '../failure.ts'
+import type { Config, FileRule } from './config.ts'
+import { ruleFor } from './file-rule.ts'
+import { nearest } from './nearest.ts'
+
+/** Files by path, with where they are on this disk. */
+export type Located = ReadonlyMap<string, string>
+
+/**
+ * Holds a config against the files that it is for: tells of patterns and places that fit nothing.
+ *
+ * @param inputs the files of old, new and mine
+ * @throws Failure where an identity does not tell more than half of the entries of its place
+ */
+export function heldAgainst(config: Config, inputs: readonly Located[]): LocatedProblem[] {
+  const paths = [...new Set(inputs.flatMap((files) => [...files.keys()]))]
+  const ruled = new Map<FileRule, string[]>()
+  for (const path of paths) {
+    const rule = ruleFor(config, path)
+    if (rule !== undefined) ruled.set(rule, [...(ruled.get(rule) ?? []), path])
+  }
+  return (config.files ?? []).flatMap((rule) => {
+    const matched = ruled.get(rule)
+    if (matched === undefined) return [nothingMatches(rule, paths)]
+    return hasPlaces(rule) ? placesHeld(rule, matched, inputs) : []
+  })
+}
+
+function nothingMatches({ match }: FileRule, paths: readonly string[]): LocatedProblem {
+  const near = nearest(match, paths)
+  return fileProblem('', {
+    severity: 'warning',
+    code: 'config/match-fits-nothing',
+    message: `the config has rules for ${match}, and no file is called so, or a rule before takes it`,
+    ...(near === undefined ? {} : { hint: `did you mean ${near}?` }),
+  })
+}
+
+function hasPlaces({ identity, list, order, together }: FileRule): boolean {
+  return [identity, list, order, together].some((each) => each !== undefined)
+}
+
+/** Each place that a rule names, and in which of its members. */
+function placesOf({
+  identity,
+  list,
+  order,
+  together,
+}: FileRule): [member: string, place: string][] {
+  const named = { identity, list, order }
+  return [
+    ...Object.entries(named).flatMap(([member, places]) =>
+      Object.keys(places ?? {}).map((place): [string, string] => [member, place]),
+    ),
+    ...(together ?? []).flat().map((place): [string, string] => ['together', place]),
+  ]
+}
+
+function placesHeld(
+  rule: FileRule,
+  paths: readonly string[],
+  inputs: readonly Located[],
+): LocatedProblem[] {
+  const docs = paths.flatMap((path) => {
+    const all = inputs.map((files) => documentAt(path, files.get(path), rule))
+    const read = all.filter((doc) => doc !== undefined)
+    return read.length === 0 ? [] : [{ path, docs: read }]
+  })
+  if (docs.length === 0) return []
+  for (const { path, docs: read } of docs) refuseUntold(path, rule, read)
+  const known = new Set(docs.flatMap((each) => each.docs.flatMap((doc) => [...placesIn(doc)])))
+  const fold = (place: string): string =>
+    docs[0]?.docs[0] === undefined ? place : foldName(docs[0].docs[0].format, place)
+  return placesOf(rule)
+    .filter(([, place]) => !known.has(fold(place)))
+    .map(([member, place]) => noSuchPlace(rule, member, place, known))
+}
+
+function noSuchPlace(
+  { match }: FileRule,
+  member: string,
+  place: string,
+  known: ReadonlySet<string>,
+): LocatedProblem {
+  const near = nearest(place, [...known])
+  return fileProblem('', {
+    severity: 'warning',
+    code: 'config/place-fits-nothing',
+    message: `the config names ${place} under ${member} of ${match}, and no file has anything there`,
+    ...(near === undefined ? {} : { hint: `did you mean ${near}?` }),
+  })
+}
+
+function refuseUntold(path: string, rule: FileRule, docs: readonly Doc[]): void {
+  for (const [place, text] of Object.entries(rule.identity ?? {}))
+    for (const doc of docs) {
+      const { entries, untold } = untoldBy(doc, place, text)
+      if (untold * 2 <= entries) continue
+      const inferred = inferredAt(docs, place)
+      throw new Failure(
+        'config/identity-tells-nothing',
+        `${path}: the config tells the entries of ${place} apart by ${text}, but ${untold} of ${entries} lack it or share it with another`,
+        {
+          exit: EXIT.wrongCall,
+          hint:
+            inferred === undefined
+              ? `take ${place} out of identity; nothing else tells these entries apart`
+              : `take ${place} out of identity, or write ${inferred}, which is what would be inferred`,
+        },
+      )
+    }
+}
+
+/** A file as a document; undefined where there is none, or where it could not be read as one. */
+function documentAt(path: string, location: string | undefined, rule: FileRule): Doc | undefined {
+  if (location === undefined) return undefined
+  try {
+    const bytes = readFileSync(location)
+    const named = typeof rule.format === 'string' ? rule.format : undefined
+    const name = named ?? formatOfFile(path, bytes)?.name
+    const decoded = decode(bytes, AS_BYTES)
+    if (name === undefined || name === 'text' || !('text' in decoded)) return undefined
+    return readDoc(formatNamed(name), decoded.text)
+  } catch {
+    return undefined // a file that cannot be read is named where it is carried
+  }
+}
