@@ -37,7 +37,7 @@ export function conflictSentence(conflict: Conflict, paint: Paint): string {
 
 /** Whether a whole file is a link in one of the inputs: then it is told where that leads. */
 function isOfLinks({ old, new: fresh, mine }: Conflict): boolean {
-  return [old, fresh, mine].some((value) => value !== null)
+  return [old, fresh, mine].some((value) => value?.startsWith('a link to ') === true)
 }
 
 function thing(value: string | null): string {

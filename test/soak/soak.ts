@@ -12,6 +12,9 @@ import type { FormatName } from '../../src/core/formats/index.ts'
 import { FORMAT_NAMES } from '../../src/core/formats/index.ts'
 import type { Law, Texts } from '../core/laws/laws.ts'
 import { lawsOf, lawsOfJudgement } from '../core/laws/laws.ts'
+import { expectListLaws, LONG, SHORT } from '../core/laws/list-laws.ts'
+import type { Family, List } from '../core/laws/lists.ts'
+import { canHold, FAMILIES, listStory, written } from '../core/laws/lists.ts'
 import { renderers, sharedIdentity, withoutIdentity } from '../core/laws/render.ts'
 import { beginnings, checkDocuments, editedText, textEdits } from './documents.ts'
 import { checkFolders, sketches } from './folders.ts'
@@ -85,6 +88,32 @@ function documentTrial(format: FormatName, starts: readonly string[]): Trial {
   }
 }
 
+/** Lists of one family, short and long, whose entries the oracle knows. */
+function listTrial(format: FormatName, family: Family): Trial {
+  const runs = 60
+  return {
+    name: `${format}: lists of ${family.name}`,
+    format,
+    runs,
+    run(seed) {
+      const next = numbers(seed)
+      for (let i = 0; i < runs; i++) {
+        const story = Math.floor(next() * 2 ** 31)
+        const extent = i % 20 === 0 ? LONG : SHORT
+        try {
+          expectListLaws(family, format, story, extent)
+        } catch (error) {
+          const { old, fresh, mine } = listStory(story, family, extent)
+          const text = (list: List): string => written(list, format)
+          const texts: Texts = [text(old), text(fresh), text(mine)]
+          return Promise.resolve({ message: messageOf(error), texts })
+        }
+      }
+      return Promise.resolve(undefined)
+    },
+  }
+}
+
 const folderTrial: Trial = {
   name: 'folders',
   format: 'folder',
@@ -139,6 +168,11 @@ async function soak(minutes: number, seed: number): Promise<void> {
     ),
     ...sharedIdentity.flatMap((r) =>
       lawsOfJudgement(r).map((law) => lawTrial(r.name, 'shared identities', law)),
+    ),
+    ...FORMAT_NAMES.flatMap((format) =>
+      FAMILIES.filter((family) => canHold(format, family)).map((family) =>
+        listTrial(format, family),
+      ),
     ),
     ...FORMAT_NAMES.map((format) => documentTrial(format, starts[format])),
     folderTrial,

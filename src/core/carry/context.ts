@@ -7,6 +7,7 @@ import type { Identities } from '../identity/identities.ts'
 import type { Kind } from '../document/kind.ts'
 import type { ValueCarry } from '../match/carry-values.ts'
 import type { Ledger } from './ledger.ts'
+import type { MovedEntries } from './moved-entries.ts'
 import type { Nodes, Recorder } from './recorder.ts'
 import type { Together } from './together.ts'
 import type { Writer } from './writer.ts'
@@ -31,6 +32,8 @@ export interface MergeOptions {
   together: readonly (readonly string[])[]
   /** A key whose places are told with its change. */
   explain: string | undefined
+  /** Entries that stand in another container than in old. */
+  moved: MovedEntries
   /** From which sizes on shorter ways to the same result are taken. */
   thresholds: Thresholds
 }

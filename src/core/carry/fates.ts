@@ -127,19 +127,24 @@ export class Fates {
       this.merge.record.conflict(kind, nodes, this.entries.keyOf(cls))
       return byMine ? 'kept-against-vanilla' : 'out'
     }
+    const side = byMine ? MINE : NEW
+    const { docs, options } = this.merge
+    if (options.moved.hasArrived(side, docs[side], nodes[side]))
+      return byMine ? 'mine-added' : 'vanilla-added'
     if (byMine) this.tellDefault(cls)
     this.merge.record.change(
       { side: byMine ? 'mine' : 'vanilla', kind: 'added' },
       nodes,
       this.entries.keyOf(cls),
-      byMine ? MINE : NEW,
+      side,
     )
     return byMine ? 'mine-added' : 'vanilla-added'
   }
 
   private removedFate(cls: number): Fate {
     const nodes = this.entries.nodesOf(cls)
-    const [, fresh, mine] = nodes
+    const [old, fresh, mine] = nodes
+    if (this.merge.options.moved.hasLeft(old)) return 'out'
     if (fresh < 0 && mine < 0) this.removedRow('both', cls)
     else if (fresh < 0) {
       if (!this.isAsInOld(MINE, nodes)) {

@@ -166,7 +166,12 @@ export class ListMerge {
   private mergeEntry(cls: number, nodes: Nodes): void {
     const { merge } = this
     const key = this.entries.keyOf(cls)
-    if (nodes[OLD] < 0 && sameContent(merge.docs[NEW], nodes[NEW], merge.docs[MINE], nodes[MINE])) {
+    const origin = nodes[OLD] < 0 ? merge.options.moved.originOf(merge.docs[NEW], nodes[NEW]) : -1
+    if (origin >= 0) this.descend([origin, nodes[NEW], nodes[MINE]], key)
+    else if (
+      nodes[OLD] < 0 &&
+      sameContent(merge.docs[NEW], nodes[NEW], merge.docs[MINE], nodes[MINE])
+    ) {
       merge.record.change({ side: 'both', kind: 'added' }, nodes, key, MINE)
       merge.ledger.withoutRows(() => this.descend(nodes, key))
     } else this.descend(nodes, key)

@@ -6,9 +6,16 @@ import { Doc } from '../formats/doc.ts'
 import type { DialectReader, DialectSettings, Format, ParseResult } from '../formats/format.ts'
 import { foldName } from '../formats/format.ts'
 import { Identities } from '../identity/identities.ts'
-import type { InputProblem } from './ledger.ts'
+import { MINE, NEW, OLD } from '../document/sides.ts'
+import { movedAway } from '../match/moved-away.ts'
+import type { MergeOptions } from './context.ts'
+import type { ConflictKind, InputProblem } from './ledger.ts'
 import { Ledger } from './ledger.ts'
 import { Merge } from './merge.ts'
+import type { FollowedEntry } from './moved-entries.ts'
+import { MovedEntries, NOTHING_MOVED } from './moved-entries.ts'
+import { carryProblems } from './problems.ts'
+import { shownValue } from './values.ts'
 
 export interface CarryOptions {
   format: Format
@@ -57,27 +64,92 @@ export function mergeTexts(texts: ReadTexts, options: CarryOptions): MergedTexts
   const docs = documentsOf(texts, options.format)
   const known = docs.filter((_, side) => readings[side] !== undefined)
   const identities = new Identities(known, options.identity ?? new Map())
-  const ledger = new Ledger(options.path)
-  for (const problem of problems) ledger.problem(problem)
+  const present = triple((side) => readings[side] !== undefined)
   const placeName = (place: string): string => foldName(options.format, place)
-  const merge = new Merge(
-    docs,
-    triple((side) => readings[side] !== undefined),
-    ledger,
-    {
-      identities,
-      lineEnd,
-      everyDifference: options.everyDifference === true,
-      ordered: new Set([...(options.ordered ?? [])].map(placeName)),
-      lists: new Map([...(options.lists ?? [])].map(([place, by]) => [placeName(place), by])),
-      together: (options.together ?? []).map((places) => places.map(placeName)),
-      explain: options.explain,
-      thresholds,
-    },
-  )
-  const text = merge.run()
+  const merging: MergeOptions = {
+    identities,
+    lineEnd,
+    everyDifference: options.everyDifference === true,
+    ordered: new Set([...(options.ordered ?? [])].map(placeName)),
+    lists: new Map([...(options.lists ?? [])].map(([place, by]) => [placeName(place), by])),
+    together: (options.together ?? []).map((places) => places.map(placeName)),
+    explain: options.explain,
+    thresholds,
+    moved: NOTHING_MOVED,
+  }
+  const ledgerOfInputs = (): Ledger => {
+    const ledger = new Ledger(options.path)
+    for (const problem of problems) ledger.problem(problem)
+    return ledger
+  }
+  const ledger = ledgerOfInputs()
+  const text = new Merge(docs, present, ledger, merging).run()
   options.inspect?.(docs)
-  return { text, ledger, identities }
+  const again = mayHaveMoved(ledger, options)
+    ? followed(docs, texts, ledgerOfInputs(), merging)
+    : undefined
+  return { text, ledger, ...again, identities }
+}
+
+/** Whether there is a question that an entry which stands in another container may answer. */
+function mayHaveMoved({ conflicts }: Ledger, options: CarryOptions): boolean {
+  if (options.everyDifference === true || (options.together ?? []).length > 0) return false
+  return conflicts.some(({ kind }) => QUESTIONS_OF_MOVES.has(kind))
+}
+
+const QUESTIONS_OF_MOVES: ReadonlySet<ConflictKind> = new Set([
+  'gone-in-vanilla',
+  'gone-in-mine',
+  'two-new',
+])
+
+/**
+ * Merges once more, where a side moved entries to another container that the other side edited: the edits
+ * follow them there. Undefined where nothing was moved so.
+ */
+function followed(
+  docs: Triple<Doc>,
+  { reader }: ReadTexts,
+  ledger: Ledger,
+  options: MergeOptions,
+): Pick<MergedTexts, 'text' | 'ledger'> | undefined {
+  const present: Triple<boolean> = [true, true, true]
+  const found = movedAway(docs, options.identities)
+  if (found.length === 0) return undefined
+  const entries = found.map((entry) => ({
+    ...entry,
+    text:
+      entry.by === 'both'
+        ? ''
+        : new Merge(docs, present, ledger, options).entry(entry.nodes, entry),
+  }))
+  const moved = new MovedEntries(entries)
+  const readAgain = (side: typeof NEW | typeof MINE): Doc => {
+    const source = moved.sourceOf(side, docs[side])
+    if (source === docs[side].tree.source) return docs[side]
+    return new Doc(docs[side].format, reader.read(source).tree, reader)
+  }
+  const merged: Triple<Doc> = [docs[OLD], readAgain(NEW), readAgain(MINE)]
+  const known = merged.filter((doc, side) => merged.indexOf(doc) === side)
+  const identities = options.identities.alsoOf(known)
+  const merge = new Merge(merged, present, ledger, { ...options, identities, moved })
+  const text = merge.run()
+  for (const entry of entries) tellMoved(docs, entry, ledger)
+  return { text, ledger }
+}
+
+/** One row for an entry that stands in another container, and a note for people. */
+function tellMoved(
+  docs: Triple<Doc>,
+  { nodes, by, key, was }: FollowedEntry,
+  ledger: Ledger,
+): void {
+  const side = by === 'vanilla' ? NEW : MINE
+  const [old, fresh, mine] = triple((each) => shownValue(docs[each], nodes[each]))
+  const result = side === NEW ? fresh : mine
+  ledger.change({ key, side: by, kind: 'moved', was, old, new: fresh, mine, result })
+  if (by !== 'both')
+    ledger.problem(carryProblems.movedAway(docs[side], nodes[side], was, key, side))
 }
 
 /** What is one text is one document. */

@@ -77,6 +77,12 @@ export class Merge implements MergeContext {
     return this.writer.text()
   }
 
+  /** Merges one entry by itself; gives its text. */
+  entry(nodes: Nodes, where: Where): string {
+    this.node(nodes, where)
+    return this.writer.text()
+  }
+
   /** The text of a node in one of the documents. */
   slice(side: Side, nodes: Nodes): string | undefined {
     const node = nodes[side]

@@ -84,6 +84,19 @@ export const carryProblems = {
     }
   },
 
+  /** An entry that one side moved to another container, and that the other side's edits followed. */
+  movedAway(doc: Doc, node: number, was: string, now: string, side: Side): InputProblem {
+    const { tree } = doc
+    const whose = side === MINE ? "vanilla's changes" : 'your edits'
+    return {
+      severity: 'note',
+      code: 'carry/moved-away',
+      message: `${was} stands at ${now} now; ${whose} in it went there`,
+      span: { start: tree.start(node), end: tree.nameEnd(node) ?? tree.end(node) },
+      input: SIDE_NAMES[side],
+    }
+  },
+
   duplicateKey(
     doc: Doc,
     [node, first]: readonly [number, number],

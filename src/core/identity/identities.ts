@@ -37,6 +37,16 @@ export class Identities {
       this.chosen.set(place, { identity: parseIdentity(text), isStrong: true })
   }
 
+  /** The same choices, for documents that differ from these in what entries hold. */
+  alsoOf(docs: readonly Doc[]): Identities {
+    const others = new Identities(docs, this.configured)
+    for (const [place, chosen] of this.chosen) {
+      if (chosen === undefined) others.chosen.set(place, undefined)
+      else others.chosen.set(place, { identity: chosen.identity, isStrong: chosen.isStrong })
+    }
+    return others
+  }
+
   /** Whether the config names an identity for the elements `name` at `place`. */
   isConfigured(place: string, name: string): boolean {
     return this.configured.has(placeOf(place, name))

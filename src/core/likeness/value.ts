@@ -24,7 +24,7 @@ export interface Value {
 /** The values of documents, each once. */
 export class Values {
   private readonly all: Value[] = []
-  private readonly ids = new Map<string, number>()
+  private readonly byName: Map<string, Named>[] = []
   private readonly ofNodes = new Map<Tree, Int32Array>()
 
   /** The value of a node. */
@@ -70,16 +70,41 @@ export class Values {
   /** The one value that is so. */
   private once(value: Omit<Value, 'id'>): Value {
     const { kind, name, text, parts } = value
-    let key = `${kind} ${name.length} ${name}`
-    if (text !== undefined) key += `${text.length} ${text}`
-    for (const { id } of inComparedOrder(kind, parts)) key += ` ${id}`
-    const known = this.all[this.ids.get(key) ?? -1]
+    const named = this.named(kind, name)
+    // most have either a text or one part: then no key has to be put together
+    const isLeaf = parts.length === 0 && text !== undefined
+    const [only] = parts
+    const key: string | number = isLeaf
+      ? text
+      : text === undefined && parts.length === 1 && only !== undefined
+        ? only.id
+        : keyOf(value)
+    const known = (isLeaf ? named.leaves : named.others).get(key)
     if (known !== undefined) return known
     const made = { id: this.all.length, ...value }
-    this.ids.set(key, made.id)
     this.all.push(made)
+    ;(isLeaf ? named.leaves : named.others).set(key, made)
     return made
   }
+
+  private named(kind: Kind, name: string): Named {
+    const ofKind = (this.byName[kind] ??= new Map<string, Named>())
+    let named = ofKind.get(name)
+    if (named === undefined) ofKind.set(name, (named = { leaves: new Map(), others: new Map() }))
+    return named
+  }
+}
+
+/** The values of one kind and name: by their text, by their one part, or by both. */
+interface Named {
+  leaves: Map<string | number, Value>
+  others: Map<string | number, Value>
+}
+
+function keyOf({ kind, text, parts }: Omit<Value, 'id'>): string {
+  let key = text === undefined ? '' : `${text.length} ${text}`
+  for (const { id } of inComparedOrder(kind, parts)) key += ` ${id}`
+  return key
 }
 
 const NOTHING: readonly Value[] = []
