@@ -1,3 +1,4 @@
+import { identitiesIn } from '../keys/key.ts'
 import type { Thresholds } from '../document/thresholds.ts'
 import { Tree } from '../document/tree.ts'
 import type { Triple } from '../document/sides.ts'
@@ -85,16 +86,19 @@ export function mergeTexts(texts: ReadTexts, options: CarryOptions): MergedTexts
   const ledger = ledgerOfInputs()
   const text = new Merge(docs, present, ledger, merging).run()
   options.inspect?.(docs)
-  const again = mayHaveMoved(ledger, options)
-    ? followed(docs, texts, ledgerOfInputs(), merging)
-    : undefined
+  const called = inQuestion(ledger, options)
+  const again =
+    called.size > 0
+      ? followed(docs, texts, { ledger: ledgerOfInputs(), options: merging, called })
+      : undefined
   return { text, ledger, ...again, identities }
 }
 
-/** Whether there is a question that an entry which stands in another container may answer. */
-function mayHaveMoved({ conflicts }: Ledger, options: CarryOptions): boolean {
-  if (options.everyDifference === true || (options.together ?? []).length > 0) return false
-  return conflicts.some(({ kind }) => QUESTIONS_OF_MOVES.has(kind))
+/** The names of entries that are in question and may stand in another container. */
+function inQuestion({ conflicts }: Ledger, options: CarryOptions): Set<string> {
+  if (options.everyDifference === true || (options.together ?? []).length > 0) return new Set()
+  const asked = conflicts.filter(({ kind }) => QUESTIONS_OF_MOVES.has(kind))
+  return new Set(asked.flatMap(({ key }) => identitiesIn(key)))
 }
 
 const QUESTIONS_OF_MOVES: ReadonlySet<ConflictKind> = new Set([
@@ -110,11 +114,10 @@ const QUESTIONS_OF_MOVES: ReadonlySet<ConflictKind> = new Set([
 function followed(
   docs: Triple<Doc>,
   { reader }: ReadTexts,
-  ledger: Ledger,
-  options: MergeOptions,
+  { ledger, options, called }: { ledger: Ledger; options: MergeOptions; called: Set<string> },
 ): Pick<MergedTexts, 'text' | 'ledger'> | undefined {
   const present: Triple<boolean> = [true, true, true]
-  const found = movedAway(docs, options.identities)
+  const found = movedAway(docs, options.identities, called)
   if (found.length === 0) return undefined
   const entries = found.map((entry) => ({
     ...entry,

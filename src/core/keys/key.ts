@@ -121,3 +121,10 @@ export function entryOf(key: string): string | undefined {
     .findLast(({ identity }) => identity !== undefined)
   return around === undefined ? undefined : key.slice(0, around.end)
 }
+
+/** The identities that stand in a key, each as it is, the parts of a pair parted by `|`. */
+export function identitiesIn(key: string): string[] {
+  return [...key.matchAll(/\[((?:"(?:[^"\\]|\\.)*"|[^\]"])*)\]/g)].map(([, text = '']) =>
+    [...text.matchAll(/"(?:[^"\\]|\\.)*"|[^|]+/g)].map(([part]) => unquoteName(part)).join('|'),
+  )
+}

@@ -1,3 +1,4 @@
+import { gather } from '../document/gather.ts'
 import type { Side } from '../document/sides.ts'
 import { MINE, NEW, OLD } from '../document/sides.ts'
 import { alignEqual } from '../likeness/align.ts'
@@ -52,10 +53,7 @@ export function linkEqualInBoth(links: Links, tokens: Tokens): void {
   const free = (side: Changed, all: readonly Token[]): Map<Token, number[]> => {
     const found = new Map<Token, number[]>()
     for (const [at, token] of all.entries()) {
-      if (links.partner(side, at, OLD) >= 0) continue
-      const known = found.get(token)
-      if (known === undefined) found.set(token, [at])
-      else known.push(at)
+      if (links.partner(side, at, OLD) < 0) gather(found, token, at)
     }
     return found
   }

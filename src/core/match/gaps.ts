@@ -1,3 +1,4 @@
+import { gather } from '../document/gather.ts'
 import type { Pair } from '../likeness/align.ts'
 import { pairAlike } from '../likeness/pair-alike.ts'
 import { longestIncreasing } from '../likeness/rising.ts'
@@ -156,12 +157,7 @@ function ownersOf(all: readonly (readonly number[])[]): Map<number, number> {
 /** Of wishes for one entry that both sides have, which are for two of old's, the one that is clearly likelier. */
 function settle(wishes: readonly Wish[], links: Links): { granted: Wish[]; refused: number } {
   const byClass = new Map<number, Wish[]>()
-  for (const wish of wishes) {
-    const cls = links.classOf(wish.side, wish.at)
-    const known = byClass.get(cls)
-    if (known === undefined) byClass.set(cls, [wish])
-    else known.push(wish)
-  }
+  for (const wish of wishes) gather(byClass, links.classOf(wish.side, wish.at), wish)
   const granted: Wish[] = []
   let refused = 0
   for (const ofClass of byClass.values()) {

@@ -1,3 +1,4 @@
+import { gather } from '../document/gather.ts'
 import type { Side } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDES } from '../document/sides.ts'
 import { nodeOf } from '../document/unit-list.ts'
@@ -70,7 +71,7 @@ class Words {
         continue
       }
       const key = `${previous} ${this.text(side, unit)}`
-      found.set(key, [...(found.get(key) ?? []), unit])
+      gather(found, key, unit)
     }
     return found
   }
@@ -97,7 +98,7 @@ class Words {
     for (const unit of this.of(b)) {
       if (!this.isFree(b, unit, a)) continue
       const text = this.text(b, unit)
-      waiting.set(text, [...(waiting.get(text) ?? []), unit])
+      gather(waiting, text, unit)
     }
     for (const unit of this.of(a))
       if (this.isFree(a, unit, b)) this.join(a, unit, b, waiting.get(this.text(a, unit))?.shift())
@@ -122,7 +123,7 @@ class Words {
       if (matching.unit(other, cls) >= 0) anchor = cls
       else if (matching.isWords(side, unit)) {
         const gap = `${anchor} ${matching.isComment(side, unit)}`
-        gaps.set(gap, [...(gaps.get(gap) ?? []), unit])
+        gather(gaps, gap, unit)
       }
     }
     return gaps

@@ -1,10 +1,12 @@
+import { gather } from '../document/gather.ts'
 import { Kind } from '../document/kind.ts'
 import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
 import type { Doc } from '../formats/doc.ts'
 import { foldName } from '../formats/format.ts'
-import type { Chosen, Identities } from '../identity/identities.ts'
-import { identityText } from '../identity/expression.ts'
+import type { Identities } from '../identity/identities.ts'
+import type { IdentityExpression } from '../identity/expression.ts'
+import { identityOf } from '../identity/expression.ts'
 import { nodeSegment } from '../identity/node-segment.ts'
 import { placeOf } from '../identity/place.ts'
 import { identitySegment, joinKey } from '../keys/key.ts'
@@ -24,6 +26,8 @@ export interface MovedAway {
 
 /** Such entries agree in so much of what counts. */
 const LEAST_ALIKE = 0.7
+/** So many siblings tell how rare a value is. */
+const MOST_SIBLINGS = 64
 
 /** An entry that an identity tells, and where it stands. */
 interface Placed {
@@ -39,9 +43,16 @@ interface Placed {
 /**
  * The entries that a side moved to another container while the other side edited them: told by a name that
  * was meant to name entries, the only ones of it in each document, and much alike.
+ *
+ * @param called the names of the entries that are looked for
  */
-export function movedAway(docs: Triple<Doc>, identities: Identities): MovedAway[] {
-  const placed = triple((side) => new Placer(docs[side], identities).run())
+export function movedAway(
+  docs: Triple<Doc>,
+  identities: Identities,
+  called: ReadonlySet<string>,
+): MovedAway[] {
+  if (called.size === 0) return []
+  const placed = triple((side) => new Placer(docs[side], identities, called).run())
   const found: MovedAway[] = []
   for (const [name, inOld] of placed[OLD]) {
     const all = [inOld, placed[NEW].get(name) ?? [], placed[MINE].get(name) ?? []]
@@ -92,7 +103,9 @@ function areAlike(
     const features = (node: number): Compared['features'] =>
       known.features.of(known.values.of(docs[side], node))
     const { node, siblings } = three[side]
-    return { features: features(node), rarity: new Rarity(siblings.map(features)) }
+    const step = Math.ceil(siblings.length / MOST_SIBLINGS)
+    const some = siblings.filter((_, i) => i % step === 0)
+    return { features: features(node), rarity: new Rarity(some.map(features)) }
   }
   const [old, fresh, mine] = SIDES.map(compared)
   if (old === undefined || fresh === undefined || mine === undefined) return false
@@ -100,80 +113,79 @@ function areAlike(
   return moved.some((side) => likeness(old, side).score >= LEAST_ALIKE)
 }
 
-/** Finds the entries of a document that an identity of their own tells, with where they stand. */
+/** A container or an entry on the way to another, and what tells it. */
+interface Step {
+  around: Step | undefined
+  node: number
+  identity: IdentityExpression | undefined
+}
+
+/** Finds entries of a document that are called so, with where they stand. */
 class Placer {
   private readonly found = new Map<string, Placed[]>()
 
   constructor(
     private readonly doc: Doc,
     private readonly identities: Identities,
+    private readonly called: ReadonlySet<string>,
   ) {}
 
   run(): Map<string, Placed[]> {
     const root = this.doc.root()
-    if (root >= 0) this.inside(root, '', '')
+    if (root >= 0) this.inside(root, undefined, '')
     return this.found
   }
 
-  private inside(container: number, key: string, place: string): void {
+  private inside(container: number, around: Step | undefined, place: string): void {
     const { doc } = this
     const byGroup = new Map<string, number[]>()
     for (const child of doc.children(container)) {
-      const name = foldName(doc.format, doc.name(child))
-      switch (doc.kind(child)) {
-        case Kind.Member:
-          this.inside(
-            doc.memberValue(child),
-            joinKey(key, nodeSegment(doc, child, undefined)),
-            placeOf(place, name),
-          )
-          break
-        case Kind.Section:
-          this.inside(child, joinKey(key, nodeSegment(doc, child, undefined)), placeOf(place, name))
-          break
-        case Kind.Element:
-        case Kind.Object:
-        case Kind.Array: {
-          const group = `${doc.kind(child)}:${name}`
-          byGroup.set(group, [...(byGroup.get(group) ?? []), child])
-          break
-        }
-        default:
-          break
-      }
+      const kind = doc.kind(child)
+      if (kind === Kind.Member || kind === Kind.Section) {
+        const held = kind === Kind.Member ? doc.memberValue(child) : child
+        if (doc.kind(held) === Kind.Scalar) continue
+        const name = foldName(doc.format, doc.name(child))
+        this.inside(held, { around, node: child, identity: undefined }, placeOf(place, name))
+      } else if (kind === Kind.Element || kind === Kind.Object || kind === Kind.Array)
+        gather(byGroup, `${kind}:${doc.name(child)}`, child)
     }
-    for (const [group, siblings] of byGroup) this.siblings(group, siblings, key, place)
+    for (const [group, siblings] of byGroup) this.siblings(group, siblings, around, place)
   }
 
   private siblings(
     group: string,
     siblings: readonly number[],
-    container: string,
+    around: Step | undefined,
     place: string,
   ): void {
     const { doc } = this
+    const [first = -1] = siblings
+    const kind = doc.kind(first)
+    const name = doc.name(first)
+    const chosen =
+      kind === Kind.Object || kind === Kind.Array
+        ? this.identities.ofItems(place, kind)
+        : this.identities.ofElements(place, name)
+    const own = kind === Kind.Element ? placeOf(place, name) : place
     for (const node of siblings) {
-      const name = doc.name(node)
-      const isElement = doc.kind(node) === Kind.Element
-      const chosen = this.chosenFor(node, name, place)
-      const own = isElement ? placeOf(place, name) : place
-      const segment = nodeSegment(doc, node, chosen?.identity)
-      const key = joinKey(container, segment === '' ? identitySegment(['']) : segment)
-      const id = chosen?.isStrong === true ? identityText(doc, node, chosen.identity) : undefined
-      if (id !== undefined) {
-        const known = this.found.get(`${group} ${id}`)
-        const entry = { node, container, key, place: own, siblings }
-        if (known === undefined) this.found.set(`${group} ${id}`, [entry])
-        else known.push(entry)
-      }
-      this.inside(node, key, own)
+      const step = { around, node, identity: chosen?.identity }
+      const id =
+        chosen?.isStrong === true ? identityOf(doc, node, chosen.identity)?.join('|') : undefined
+      if (id !== undefined && this.called.has(id))
+        gather(this.found, `${group} ${id}`, {
+          node,
+          container: this.keyOf(around),
+          key: this.keyOf(step),
+          place: own,
+          siblings,
+        })
+      this.inside(node, step, own)
     }
   }
 
-  private chosenFor(node: number, name: string, place: string): Chosen | undefined {
-    const kind = this.doc.kind(node)
-    return kind === Kind.Object || kind === Kind.Array
-      ? this.identities.ofItems(place, kind)
-      : this.identities.ofElements(place, name)
+  private keyOf(step: Step | undefined): string {
+    if (step === undefined) return ''
+    const segment = nodeSegment(this.doc, step.node, step.identity)
+    return joinKey(this.keyOf(step.around), segment === '' ? identitySegment(['']) : segment)
   }
 }

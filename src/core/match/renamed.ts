@@ -1,3 +1,4 @@
+import { gather } from '../document/gather.ts'
 import { Kind } from '../document/kind.ts'
 import type { Side } from '../document/sides.ts'
 import { OLD, SIDES } from '../document/sides.ts'
@@ -79,10 +80,7 @@ function byPool(
       item.kind === Kind.Section ||
       (item.kind === Kind.Member && item.value.parts[0]?.kind === Kind.Object)
     if (!isNamed && !isMapping) continue
-    const pool = poolOf(item)
-    const known = pools.get(pool)
-    if (known === undefined) pools.set(pool, [at])
-    else known.push(at)
+    gather(pools, poolOf(item), at)
   }
   return pools
 }
@@ -100,7 +98,7 @@ function best(
     alike.likeness(a, i, b, j, paths).score
   const candidates = new Map<number, number[]>()
   for (const [i, j] of sharing(alike, [OLD, ones], [side, others], LEAST_SHARED))
-    candidates.set(i, [...(candidates.get(i) ?? []), j])
+    gather(candidates, i, j)
   return [...candidates].flatMap(([i, ofOne]) => {
     const ranked = ofOne
       .map((j) => ({ j, score: score(OLD, i, side, j) }))

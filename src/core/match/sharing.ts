@@ -1,3 +1,4 @@
+import { gather } from '../document/gather.ts'
 import type { Side } from '../document/sides.ts'
 import type { Alike } from './alike.ts'
 
@@ -13,11 +14,7 @@ export function sharing(
 ): [number, number][] {
   const owners = new Map<number, number[]>()
   for (const j of others)
-    for (const value of alike.featuresOf(b, j).values) {
-      const known = owners.get(value)
-      if (known === undefined) owners.set(value, [j])
-      else known.push(j)
-    }
+    for (const value of alike.featuresOf(b, j).values) gather(owners, value, j)
   return ones.flatMap((i) => {
     const found = new Map<number, number>()
     for (const value of alike.featuresOf(a, i).values) {

@@ -1,3 +1,4 @@
+import { gather } from '../../core/document/gather.ts'
 import type { LocatedProblem } from '../../core/carry/report.ts'
 import { fileProblem } from '../../core/carry/report.ts'
 import type { Triple } from '../../core/document/sides.ts'
@@ -9,8 +10,7 @@ export function capitalsApart(trees: Triple<FileTree>): LocatedProblem[] {
   return SIDES.flatMap((side) => {
     const spelled = new Map<string, string[]>()
     for (const path of trees[side].keys()) {
-      const folded = path.toLowerCase()
-      spelled.set(folded, [...(spelled.get(folded) ?? []), path])
+      gather(spelled, path.toLowerCase(), path)
     }
     return [...spelled.values()]
       .filter((paths) => paths.length > 1)

@@ -1,3 +1,4 @@
+import { gather } from '../../core/document/gather.ts'
 import { readFileSync } from 'node:fs'
 import type { LocatedProblem } from '../../core/carry/report.ts'
 import { fileProblem } from '../../core/carry/report.ts'
@@ -27,7 +28,7 @@ export function heldAgainst(config: Config, inputs: readonly Located[]): Located
   const ruled = new Map<FileRule, string[]>()
   for (const path of paths) {
     const rule = ruleFor(config, path)
-    if (rule !== undefined) ruled.set(rule, [...(ruled.get(rule) ?? []), path])
+    if (rule !== undefined) gather(ruled, rule, path)
   }
   return (config.files ?? []).flatMap((rule) => {
     const matched = ruled.get(rule)
