@@ -86,7 +86,7 @@ export function mergeTexts(texts: ReadTexts, options: CarryOptions): MergedTexts
   const ledger = ledgerOfInputs()
   const text = new Merge(docs, present, ledger, merging).run()
   options.inspect?.(docs)
-  const called = inQuestion(ledger, options)
+  const called = inQuestion(ledger, options, docs)
   const again =
     called.size > 0
       ? followed(docs, texts, { ledger: ledgerOfInputs(), options: merging, called })
@@ -95,11 +95,19 @@ export function mergeTexts(texts: ReadTexts, options: CarryOptions): MergedTexts
 }
 
 /** The names of entries that are in question and may stand in another container. */
-function inQuestion({ conflicts }: Ledger, options: CarryOptions): Set<string> {
+function inQuestion({ conflicts }: Ledger, options: CarryOptions, docs: Triple<Doc>): Set<string> {
   if (options.everyDifference === true || (options.together ?? []).length > 0) return new Set()
   const asked = conflicts.filter(({ kind }) => QUESTIONS_OF_MOVES.has(kind))
-  return new Set(asked.flatMap(({ key }) => identitiesIn(key)))
+  const called = new Set(asked.flatMap(({ key }) => identitiesIn(key)))
+  if (called.size > FEW) return called
+  // most that is gone stands nowhere else, and then no document has to be gone through
+  const isEverywhere = (name: string): boolean =>
+    docs.every(({ tree }) => name.split('|').every((part) => tree.source.includes(part)))
+  return new Set([...called].filter(isEverywhere))
 }
+
+/** Of so many names each is looked for in the sources first. */
+const FEW = 50
 
 const QUESTIONS_OF_MOVES: ReadonlySet<ConflictKind> = new Set([
   'gone-in-vanilla',

@@ -20,7 +20,7 @@ import { Siblings } from './siblings.ts'
 /** So many entries are compared to see whether an identity finds the same ones again. */
 const SAMPLE = 40
 /** So many siblings tell how rare a value is. */
-const SIBLINGS = 128
+const SIBLINGS = 64
 /** By so much another partner must be more alike to speak against an identity. */
 const CLEARLY = 0.15
 /** From so many entries on a name that is not customary may be the identity. */
@@ -50,9 +50,15 @@ export function inferIdentity(
   if (siblings.most === 0) return undefined
   const judge = new Judge(siblings, known)
   // most authors call it by a customary name, and then nothing else has to be looked at
-  const customary = judge.holding(customaryCandidates(siblings)).sort(byRank)
-  const [first] = customary
-  if (first !== undefined && judge.isBeyondDoubt(first)) return inferred(first)
+  const names = customaryCandidates(siblings).sort((a, b) => customaryRank(a) - customaryRank(b))
+  const customary: Candidate[] = []
+  for (const name of names) {
+    const [held] = judge.holding([name])
+    if (held === undefined) continue
+    customary.push(held)
+    // a name that comes before it may only have fallen
+    if (customary.length === 1 && judge.isBeyondDoubt(held)) return inferred(held)
+  }
   const singles = siblings.most < LEAST_ENTRIES ? [] : candidates(siblings)
   const held = [...customary, ...judge.holding(singles.filter((text) => !isCustomary(text)))]
   const best = judge.best(held)

@@ -14,7 +14,7 @@ const FEW = 3
 /** So much alike must two be there of which a word differs. */
 const VERY_MUCH = 0.8
 /** So many siblings tell how rare a value is; of more, every so manieth is looked at. */
-const MOST_SIBLINGS = 128
+const MOST_SIBLINGS = 64
 
 /** Among which others an item is rare: those of its name, or of its kind where the name is what tells it. */
 export function poolOf({ kind, name }: Item): string {
