@@ -61,11 +61,8 @@ export class ValueCarry {
     if (isOneSided) return false
     if (items[OLD].length === 0 && (items[NEW].length === 0 || items[MINE].length === 0))
       return false
-    if (isAllNamed && !isOrdered) return false
-    const classes = classesOf(links)
-    const { vanillaMoved, mineMoved } = movesOf(classes)
-    if (isAllNamed) return vanillaMoved && mineMoved
-    if (holding !== undefined || vanillaMoved || mineMoved) return true
+    if (isAllNamed) return isOrdered && links.isReordered(NEW) && links.isReordered(MINE)
+    if (holding !== undefined || links.isReordered(NEW) || links.isReordered(MINE)) return true
     const isOnly = (side: Side): boolean => {
       const seen = new Set(items[side].map((item, at) => told.id(side, at) ?? item.value.id))
       return seen.size === items[side].length
@@ -74,7 +71,7 @@ export class ValueCarry {
       const why = links.reason(cls)
       return why === undefined || why === 'identity' || why === 'equal' || why === 'equal-in-both'
     }
-    return !([OLD, NEW, MINE] as const).every(isOnly) || !classes.all.every(isSure)
+    return !SIDES.every(isOnly) || !classesOf(links).all.every(isSure)
   }
 
   private isProven(match: ListMatch, scope: Scope): boolean {

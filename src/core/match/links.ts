@@ -110,6 +110,19 @@ export class Links {
     return pairs.filter((_, i) => stays[i] === 1)
   }
 
+  /** Whether a side has entries that all three have in another order than old. */
+  isReordered(side: Changed): boolean {
+    const other = otherSide(side)
+    let before = -1
+    for (let at = 0; at < this.count(side); at++) {
+      const old = this.partner(side, at, OLD)
+      if (old < 0 || this.partner(side, at, other) < 0) continue
+      if (old < before) return true
+      before = old
+    }
+    return false
+  }
+
   /** How many items a document has. */
   count(side: Side): number {
     return this.classes[side].length

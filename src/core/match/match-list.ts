@@ -57,16 +57,7 @@ export interface ListMatch {
  */
 export function matchList(items: Items, scope: Scope, siblings?: () => Items): ListMatch {
   const told = new TellApart(items, scope)
-  const { known } = scope.identities
-  const state: State = {
-    told,
-    links: new Links(
-      triple((side) => items[side].length),
-      (side, at) => told.name(side, at),
-    ),
-    tokens: new Tokens(told),
-    alike: new Alike(told, known, siblings),
-  }
+  const state = new State(told, scope, siblings)
   const all = {
     told,
     stretches: [],
@@ -77,7 +68,7 @@ export function matchList(items: Items, scope: Scope, siblings?: () => Items): L
   }
   if (isAllNamed(told)) {
     linkByIds(state, [NEW, MINE])
-    const perhaps = linkRenamed(state, [NEW, MINE])
+    const perhaps = hasLostAndGained(state.links) ? linkRenamed(state, [NEW, MINE]) : NOTHING
     return { ...all, links: state.links, perhaps, isAllNamed: true }
   }
   const same = sameLists(items)
@@ -111,11 +102,43 @@ export function matchList(items: Items, scope: Scope, siblings?: () => Items): L
   }
 }
 
-interface State {
-  told: TellApart
-  links: Links
-  tokens: Tokens
-  alike: Alike
+/** What the steps work on; what only some of them ask for is made when they do. */
+class State {
+  readonly links: Links
+  private knownTokens: Tokens | undefined
+  private knownAlike: Alike | undefined
+
+  constructor(
+    readonly told: TellApart,
+    private readonly scope: Scope,
+    private readonly siblings: (() => Items) | undefined,
+  ) {
+    this.links = new Links(
+      triple((side) => told.items[side].length),
+      (side, at) => told.name(side, at),
+    )
+  }
+
+  get tokens(): Tokens {
+    return (this.knownTokens ??= new Tokens(this.told))
+  }
+
+  get alike(): Alike {
+    return (this.knownAlike ??= new Alike(this.told, this.scope.identities.known, this.siblings))
+  }
+}
+
+const NOTHING: Perhaps = new Map()
+
+/** Whether a side lacks an entry of old and has one that old has not: only then may one be renamed. */
+function hasLostAndGained(links: Links): boolean {
+  return ([NEW, MINE] as const).some((side) => {
+    const isFree = (a: Side, b: Side): boolean => {
+      for (let at = 0; at < links.count(a); at++) if (links.partner(a, at, b) < 0) return true
+      return false
+    }
+    return isFree(OLD, side) && isFree(side, OLD)
+  })
 }
 
 /** Whether each item has what tells it and no other item of its document: then that is all there is to ask. */

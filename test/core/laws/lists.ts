@@ -56,6 +56,8 @@ export interface Family {
   isPlain?: boolean
   /** Whether values may stand twice, so that the documents may not tell which entry is which. */
   repeats?: boolean
+  /** Whether a side may put a copy of an entry beside it, under an id of its own. */
+  copies?: boolean
   /** The formats that can hold it; all by default. */
   formats?: readonly FormatName[]
 }
@@ -111,6 +113,12 @@ export const FAMILIES: readonly Family[] = [
     name: 'few values',
     content: (_, roll) => fields(['sort', word(roll(3))], ['worth', `${roll(4)}`]),
     repeats: true,
+  },
+  {
+    name: 'ids, with copies under an own id',
+    content: (at, roll) =>
+      fields(['id', `e${at}`], ['name', `The ${word(at)}`], ['x', `${roll(9000)}`], ...defaults),
+    copies: true,
   },
   { name: 'one value', content: (at, roll) => fields([word(roll(2)), `${at}`]) },
   {
@@ -174,7 +182,11 @@ function changed(
     const sort = roll(6)
     const at = roll(list.length + (sort === 0 ? 1 : 0))
     const cell = list[at]
-    if (sort === 0 || cell === undefined) {
+    if (family.copies === true && sort === 5 && cell !== undefined) {
+      const number = (side === 'v' ? 1000 : 2000) + edit
+      list.splice(at + 1, 0, { number, content: copied(cell.content, mark) })
+      marks.push(mark)
+    } else if (sort === 0 || cell === undefined) {
       // an entry of its own, as the family has them
       const number = (side === 'v' ? 1000 : 2000) + edit
       list.splice(at, 0, { number, content: own(family, mark, number, roll) })
@@ -192,6 +204,12 @@ function changed(
     }
   }
   return { list, touched }
+}
+
+/** The same under another id. */
+function copied(content: Content, mark: string): Content {
+  if (typeof content === 'string') return mark
+  return content.map(([name, value], i) => [name, i === 0 ? mark : value] as const)
 }
 
 function isTwice(list: List, { content }: Cell): boolean {
