@@ -3,18 +3,25 @@ import type { Counted } from '../likeness/counted.ts'
 import { countedIn } from '../likeness/counted.ts'
 import type { InnerChange } from './ledger.ts'
 
-/** What differs inside an entry between two documents, by the path to each value. */
+/** What differs inside an entry between two documents, by the path to each value; values as they stand. */
 export function innerChanges(old: Doc, oldNode: number, other: Doc, node: number): InnerChange[] {
   const before = byPath(countedIn(old, oldNode))
   const after = byPath(countedIn(other, node))
+  const [asInOld, asInOther] = [shownByPath(old, oldNode), shownByPath(other, node)]
   const paths = new Set([...before.keys(), ...after.keys()])
   const changes: InnerChange[] = []
   for (const path of paths) {
-    const from = before.get(path)?.join(', ') ?? null
-    const to = after.get(path)?.join(', ') ?? null
-    if (from !== to) changes.push({ path, from, to })
+    const [was, is] = [before.get(path)?.join(', '), after.get(path)?.join(', ')]
+    if (was === is) continue
+    const from = was === undefined ? null : (asInOld.get(path)?.join(', ') ?? was)
+    const to = is === undefined ? null : (asInOther.get(path)?.join(', ') ?? is)
+    changes.push({ path, from, to })
   }
   return changes
+}
+
+function shownByPath(doc: Doc, node: number): Map<string, string[]> {
+  return byPath(countedIn(doc, node, (leaf) => doc.leafText(leaf)))
 }
 
 /** Values by their path, the entry's own name left out. */

@@ -26,13 +26,24 @@ export class Counted {
   }
 }
 
-export function countedIn(doc: Doc, node: number): Counted {
+/** @param textOf the text of a leaf: in the form in which two are compared, or another */
+export function countedIn(
+  doc: Doc,
+  node: number,
+  textOf: (leaf: number) => string = (leaf) => doc.value(leaf),
+): Counted {
   const counted = new Counted()
-  collect(doc, node, '', counted)
+  collect(doc, node, '', { counted, textOf })
   return counted
 }
 
-function collect(doc: Doc, node: number, path: string, counted: Counted): void {
+interface Collecting {
+  counted: Counted
+  textOf: (leaf: number) => string
+}
+
+function collect(doc: Doc, node: number, path: string, into: Collecting): void {
+  const { counted, textOf } = into
   const kind = doc.kind(node)
   if (kind === Kind.Comment || kind === Kind.Text) {
     const text = kind === Kind.Comment ? doc.commentText(node) : doc.value(node)
@@ -43,14 +54,14 @@ function collect(doc: Doc, node: number, path: string, counted: Counted): void {
   const leaf =
     kind !== Kind.Element && kind !== Kind.Object && kind !== Kind.Array && kind !== Kind.Member
   if (leaf && kind !== Kind.Section && kind !== Kind.Document) {
-    counted.add(`${here}=${doc.value(node)}`)
+    counted.add(`${here}=${textOf(node)}`)
     return
   }
   if (kind === Kind.Element && doc.isLeafElement(node))
     counted.add(`${here}=${doc.elementText(node)}`)
   for (const child of doc.children(node)) {
     const childKind = doc.kind(child)
-    if (childKind !== Kind.Comment && childKind !== Kind.Text) collect(doc, child, here, counted)
+    if (childKind !== Kind.Comment && childKind !== Kind.Text) collect(doc, child, here, into)
   }
 }
 

@@ -48,7 +48,7 @@ export class ValueCarry {
   decide(items: Items, scope: Scope, siblings?: () => Items): ListMatch {
     const match = matchList(items, scope, siblings)
     if (match.isQuestion || siblings !== undefined || !this.needsProof(match, scope)) return match
-    return this.isProven(match, scope) ? match : { ...match, isQuestion: true }
+    return this.isProven(match, scope) ? match : asked(match)
   }
 
   /**
@@ -193,6 +193,20 @@ export class ValueCarry {
     if (left === undefined || left === old) return { value: undefined, isOpen: false }
     return { value: mine, isOpen: true }
   }
+}
+
+/**
+ * A list that is not proven: where other entries have names, and one side at most re-ordered them, the
+ * question is of those that have none; else it is of the list.
+ */
+function asked(match: ListMatch): ListMatch {
+  const { links } = match
+  const { all } = classesOf(links)
+  const loose = all.filter((cls) => isLooseClass(match, cls))
+  const isOfNamed = links.isReordered(NEW) && links.isReordered(MINE)
+  if (isOfNamed || loose.length === 0 || loose.length === all.length)
+    return { ...match, isQuestion: true }
+  return { ...match, stretches: [new Set(loose)], holding: undefined }
 }
 
 /** Whether nothing of its own tells the items of a class. */
