@@ -33,6 +33,7 @@ function byPath(features: Counted): Map<string, string[]> {
       .slice(0, at)
       .replace(/^\/[^/]*\/?/, '')
       .replace(/\/+/g, '/')
+      .replace(/\/$/, '')
     const value = feature.slice(at + 1).replace(/^"/, '')
     const known = values.get(path)
     if (known === undefined) values.set(path, [value])
