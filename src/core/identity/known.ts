@@ -1,3 +1,4 @@
+import { Aligner } from '../likeness/align.ts'
 import { FeatureTable } from '../likeness/features.ts'
 import { Values } from '../likeness/value.ts'
 
@@ -5,4 +6,5 @@ import { Values } from '../likeness/value.ts'
 export class Known {
   readonly values = new Values()
   readonly features = new FeatureTable()
+  readonly aligner = new Aligner()
 }

@@ -39,8 +39,8 @@ function throughArrays(doc: Doc, nodes: readonly number[]): number[] {
   const found: number[] = []
   const waiting = [...nodes].reverse()
   for (let node = waiting.pop(); node !== undefined; node = waiting.pop()) {
-    if (doc.kind(node) === Kind.Array) waiting.push(...doc.children(node).reverse())
-    else found.push(node)
+    if (doc.kind(node) !== Kind.Array) found.push(node)
+    else for (const child of doc.children(node).reverse()) waiting.push(child)
   }
   return found
 }

@@ -40,6 +40,30 @@ export function alignEqual(a: readonly Token[], b: readonly Token[]): Pair[] {
   return pairs
 }
 
+/** Of lists with so many comparisons an alignment is remembered. */
+const LONG = 1_000_000
+/** So many are. */
+const REMEMBERED = 12
+
+/** Aligns sequences; a long one is mostly asked for again, to prove a list by doing its carry once more. */
+export class Aligner {
+  private readonly known: { a: readonly Token[]; b: readonly Token[]; pairs: readonly Pair[] }[] =
+    []
+
+  align(a: readonly Token[], b: readonly Token[]): readonly Pair[] {
+    if (a.length * b.length < LONG) return alignEqual(a, b)
+    const known = this.known.find((each) => areEqual(each.a, a) && areEqual(each.b, b))
+    if (known !== undefined) return known.pairs
+    const pairs = alignEqual(a, b)
+    if (this.known.push({ a, b, pairs }) > REMEMBERED) this.known.shift()
+    return pairs
+  }
+}
+
+function areEqual(a: readonly Token[], b: readonly Token[]): boolean {
+  return a === b || (a.length === b.length && a.every((token, at) => token === b[at]))
+}
+
 /** What the gaps of an alignment cost: in each as many steps as the longer of its sides has things. */
 export function costOf(pairs: readonly Pair[], lengthA: number, lengthB: number): number {
   let cost = 0

@@ -1,6 +1,7 @@
 import type { Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD } from '../document/sides.ts'
-import { alignEqual, costOf } from '../likeness/align.ts'
+import type { Aligner } from '../likeness/align.ts'
+import { costOf } from '../likeness/align.ts'
 import type { Token } from '../likeness/diff.ts'
 import type { Changed } from './links.ts'
 import { otherSide } from './links.ts'
@@ -17,10 +18,10 @@ export type Holding = { side: Changed; isSure: boolean } | 'both' | undefined
  *
  * @param tokens what the items that no strong identity tells are equal by
  */
-export function alreadyCarried(tokens: Triple<readonly Token[]>): Holding {
+export function alreadyCarried(tokens: Triple<readonly Token[]>, aligner: Aligner): Holding {
   if (!tokens.some((each) => new Set(each).size < each.length)) return undefined
-  const byNew = holds(tokens, NEW)
-  const byMine = holds(tokens, MINE)
+  const byNew = holds(tokens, NEW, aligner)
+  const byMine = holds(tokens, MINE, aligner)
   if (byNew !== undefined && byMine !== undefined) return 'both'
   return byNew ?? byMine
 }
@@ -29,20 +30,21 @@ export function alreadyCarried(tokens: Triple<readonly Token[]>): Holding {
 function holds(
   tokens: Triple<readonly Token[]>,
   side: Changed,
+  aligner: Aligner,
 ): { side: Changed; isSure: boolean } | undefined {
   const [old, theirs, own] = [tokens[OLD], tokens[otherSide(side)], tokens[side]]
-  const [fromTheirs, fromOld] = [distance(theirs, own), distance(old, own)]
+  const [fromTheirs, fromOld] = [distance(theirs, own, aligner), distance(old, own, aligner)]
   if (fromTheirs > fromOld) return undefined
   const [inOld, inTheirs, inOwn] = [countsOf(old), countsOf(theirs), countsOf(own)]
   const count = (counts: ReadonlyMap<Token, number>, token: Token): number => counts.get(token) ?? 0
-  const [there, here] = [becameOf(old, theirs), becameOf(old, own)]
+  const [there, here] = [becameOf(old, theirs, aligner), becameOf(old, own, aligner)]
   for (const [i, token] of old.entries()) {
     const isDropped = there[i] === undefined
     if (isDropped && here[i] !== undefined && here[i] !== token) return undefined
     const isGone = isDropped || (there[i] !== token && count(inTheirs, token) === 0)
     if (isGone && count(inOwn, token) > count(inTheirs, token)) return undefined
   }
-  const kept = becameOf(theirs, own)
+  const kept = becameOf(theirs, own, aligner)
   let isSure = fromTheirs < fromOld
   for (const [token, times] of inTheirs) {
     const brought = times - count(inOld, token)
@@ -55,10 +57,14 @@ function holds(
 }
 
 /** What became of each item of old: itself, what stands in its place, or undefined where it was dropped. */
-function becameOf(old: readonly Token[], side: readonly Token[]): (Token | undefined)[] {
+function becameOf(
+  old: readonly Token[],
+  side: readonly Token[],
+  aligner: Aligner,
+): (Token | undefined)[] {
   const became = new Array<Token | undefined>(old.length).fill(undefined)
   let [i, j] = [0, 0]
-  for (const [x, y] of [...alignEqual(old, side), [old.length, side.length] as const]) {
+  for (const [x, y] of [...aligner.align(old, side), [old.length, side.length] as const]) {
     if (x - i === y - j) for (let at = 0; at < x - i; at++) became[i + at] = side[j + at]
     if (x < old.length) became[x] = old[x]
     ;[i, j] = [x + 1, y + 1]
@@ -66,8 +72,8 @@ function becameOf(old: readonly Token[], side: readonly Token[]): (Token | undef
   return became
 }
 
-function distance(a: readonly Token[], b: readonly Token[]): number {
-  return costOf(alignEqual(a, b), a.length, b.length)
+function distance(a: readonly Token[], b: readonly Token[], aligner: Aligner): number {
+  return costOf(aligner.align(a, b), a.length, b.length)
 }
 
 function countsOf(tokens: readonly Token[]): Map<Token, number> {

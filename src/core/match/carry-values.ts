@@ -84,6 +84,9 @@ export class ValueCarry {
       return areSame(this.partsOf(matchList(items, scope), scope).parts, result)
     }
     const isOpen = forth.isOpen || back.isOpen
+    // mostly both ways come to the same, and then half of this is known
+    if (areSame(forth.parts, back.parts))
+      return again(fresh, forth.parts) && again(mine, forth.parts)
     return (
       again(fresh, forth.parts) &&
       again(mine, back.parts) &&
@@ -237,14 +240,16 @@ function areSame(a: readonly Value[], b: readonly Value[]): boolean {
 
 /** Classes as the order of a result is worked out from them. */
 export function classesOf(links: Links): Classes & { all: readonly number[] } {
-  const all = Array.from({ length: links.length }, (_, cls) => cls).filter((cls) =>
-    ([OLD, NEW, MINE] as const).some((side) => links.member(side, cls) >= 0),
-  )
+  const all: number[] = []
+  for (let cls = 0; cls < links.length; cls++)
+    if (SIDES.some((side) => links.member(side, cls) >= 0)) all.push(cls)
   return {
     all,
-    classOf: triple((side) =>
-      Array.from({ length: links.count(side) }, (_, at) => links.classOf(side, at)),
-    ),
+    classOf: triple((side) => {
+      const classes: number[] = []
+      for (let at = 0; at < links.count(side); at++) classes.push(links.classOf(side, at))
+      return classes
+    }),
     unit: (side, cls) => links.member(side, cls),
     isComment: () => false,
   }

@@ -1,7 +1,7 @@
 import { gather } from '../document/gather.ts'
 import type { Side } from '../document/sides.ts'
 import { MINE, NEW, OLD } from '../document/sides.ts'
-import { alignEqual } from '../likeness/align.ts'
+import type { Aligner } from '../likeness/align.ts'
 import type { Token } from '../likeness/diff.ts'
 import type { Changed, Links } from './links.ts'
 import type { TellApart } from './tell-apart.ts'
@@ -20,8 +20,8 @@ export function linkById(links: Links, told: TellApart, a: Side, b: Side): void 
 }
 
 /** Links what is equal in old and in a side, in order. */
-export function linkEqual(links: Links, tokens: Tokens, side: Changed): void {
-  for (const [i, j] of alignEqual(tokens.of(OLD), tokens.of(side)))
+export function linkEqual(links: Links, tokens: Tokens, side: Changed, aligner: Aligner): void {
+  for (const [i, j] of aligner.align(tokens.of(OLD), tokens.of(side)))
     links.link(OLD, i, side, j, 'equal')
 }
 

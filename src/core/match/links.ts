@@ -4,15 +4,17 @@ import { longestIncreasing } from '../likeness/rising.ts'
 import type { Pair } from '../likeness/align.ts'
 
 /** Why items of two documents are taken for one, the surest first. */
-export type Reason =
-  | 'identity'
-  | 'equal'
-  | 'equal-in-both'
-  | 'moved'
-  | 'alike'
-  | 'place'
-  | 'moved-and-changed'
-  | 'renamed'
+const REASONS = [
+  'identity',
+  'equal',
+  'equal-in-both',
+  'moved',
+  'alike',
+  'place',
+  'moved-and-changed',
+  'renamed',
+] as const
+export type Reason = (typeof REASONS)[number]
 
 /** A side that is compared with old. */
 export type Changed = typeof NEW | typeof MINE
@@ -23,23 +25,27 @@ export type Changed = typeof NEW | typeof MINE
  */
 export class Links {
   /** The items of each class by document; -1 where it has none there. A class that was joined has none. */
-  private readonly slots: Triple<number[]> = [[], [], []]
-  private readonly classes: Triple<number[]>
-  private readonly reasons = new Map<number, Reason>()
+  private readonly slots: Triple<Int32Array>
+  private readonly classes: Triple<Int32Array>
+  private readonly reasons: Uint8Array
+  /** Of each side its chain, as long as no more is linked. */
+  private readonly chains: (readonly Pair[] | undefined)[] = []
 
   /** @param name what names an item; undefined where nothing does */
   constructor(
     lengths: Triple<number>,
     private readonly name: (side: Side, at: number) => string | undefined,
   ) {
-    this.classes = triple((side) =>
-      Array.from({ length: lengths[side] }, (_, at) => this.add(side, at)),
-    )
-  }
-
-  private add(side: Side, at: number): number {
-    for (const each of SIDES) this.slots[each].push(each === side ? at : -1)
-    return this.slots[OLD].length - 1
+    const all = lengths[OLD] + lengths[NEW] + lengths[MINE]
+    this.slots = triple(() => new Int32Array(all).fill(-1))
+    this.classes = triple((side) => new Int32Array(lengths[side]))
+    this.reasons = new Uint8Array(all)
+    let cls = 0
+    for (const side of SIDES)
+      for (let at = 0; at < lengths[side]; at++) {
+        this.slots[side][cls] = at
+        this.classes[side][at] = cls++
+      }
   }
 
   /** The class of an item. */
@@ -59,12 +65,13 @@ export class Links {
 
   /** How many classes there are, those that were joined to another among them. */
   get length(): number {
-    return this.slots[OLD].length
+    return this.reasons.length
   }
 
   /** Why the items of a class are taken for one: the least sure of its links. */
   reason(cls: number): Reason | undefined {
-    return this.reasons.get(cls)
+    const code = this.reasons[cls] ?? 0
+    return code === 0 ? undefined : REASONS[code - 1]
   }
 
   /** Takes two items for one, if they can be; gives whether they are. */
@@ -81,7 +88,8 @@ export class Links {
       this.slots[side][from] = -1
       this.classes[side][at] = into
     }
-    this.reasons.set(into, why)
+    this.reasons[into] = REASONS.indexOf(why) + 1
+    this.chains.length = 0
     return true
   }
 
@@ -100,14 +108,23 @@ export class Links {
   }
 
   /** Items of old and of a side that are one, as far as they are in one order in both. */
-  chain(side: Changed): Pair[] {
-    const pairs: Pair[] = []
-    for (const at of this.classes[OLD].keys()) {
+  chain(side: Changed): readonly Pair[] {
+    return (this.chains[side] ??= this.chainOf(side))
+  }
+
+  private chainOf(side: Changed): Pair[] {
+    const olds: number[] = []
+    const partners: number[] = []
+    for (let at = 0; at < this.count(OLD); at++) {
       const partner = this.partner(OLD, at, side)
-      if (partner >= 0) pairs.push([at, partner])
+      if (partner < 0) continue
+      olds.push(at)
+      partners.push(partner)
     }
-    const stays = longestIncreasing(pairs.map(([, at]) => at))
-    return pairs.filter((_, i) => stays[i] === 1)
+    const stays = longestIncreasing(partners)
+    const pairs: Pair[] = []
+    for (const [i, at] of olds.entries()) if (stays[i] === 1) pairs.push([at, partners[i] ?? -1])
+    return pairs
   }
 
   /** Whether a side has entries that all three have in another order than old. */
@@ -128,14 +145,24 @@ export class Links {
     return this.classes[side].length
   }
 
+  /** Items of a stretch of one document that another document has not. */
+  private free(side: Side, from: number, to: number, other: Side): number[] {
+    const found: number[] = []
+    for (let at = from; at < to; at++) if (this.partner(side, at, other) < 0) found.push(at)
+    return found
+  }
+
   /** What stands between the links of old and a side, without what is linked across them. */
   gaps(side: Changed): Gap[] {
     const gaps: Gap[] = []
     let [i, j] = [-1, -1]
     for (const [x, y] of [...this.chain(side), [this.count(OLD), this.count(side)] as Pair]) {
-      const old = range(i + 1, x).filter((at) => this.partner(OLD, at, side) < 0)
-      const put = range(j + 1, y).filter((at) => this.partner(side, at, OLD) < 0)
-      if (old.length + put.length > 0) gaps.push({ from: i, to: x, old, put })
+      // most entries stand directly behind the one before
+      if (x - i > 1 || y - j > 1) {
+        const old = this.free(OLD, i + 1, x, side)
+        const put = this.free(side, j + 1, y, OLD)
+        if (old.length + put.length > 0) gaps.push({ from: i, to: x, old, put })
+      }
       ;[i, j] = [x, y]
     }
     return gaps
@@ -151,10 +178,6 @@ export interface Gap {
   old: number[]
   /** Entries that the side has there and that are none of old's. */
   put: number[]
-}
-
-function range(from: number, to: number): number[] {
-  return Array.from({ length: Math.max(0, to - from) }, (_, i) => from + i)
 }
 
 /** The side that is not this one. */

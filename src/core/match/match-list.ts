@@ -1,6 +1,7 @@
 import { Kind } from '../document/kind.ts'
 import type { Side } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
+import type { Aligner } from '../likeness/align.ts'
 import { alignEqual } from '../likeness/align.ts'
 import type { Token } from '../likeness/diff.ts'
 import type { Holding } from './already-carried.ts'
@@ -58,6 +59,7 @@ export interface ListMatch {
 export function matchList(items: Items, scope: Scope, siblings?: () => Items): ListMatch {
   const told = new TellApart(items, scope)
   const state = new State(told, scope, siblings)
+  const { known } = scope.identities
   const all = {
     told,
     stretches: [],
@@ -79,16 +81,20 @@ export function matchList(items: Items, scope: Scope, siblings?: () => Items): L
     const isOneSided = same !== undefined
     return { ...all, links: state.links, perhaps: new Map(), isQuestion, isOneSided }
   }
-  if (same !== undefined) return { ...all, ...matchTwo(state, same), isOneSided: true }
+  if (same !== undefined)
+    return { ...all, ...matchTwo(state, same, known.aligner), isOneSided: true }
   const sides = items[OLD].length === 0 ? [] : ([NEW, MINE] as const)
   linkByIds(state, [NEW, MINE])
-  for (const side of sides) linkEqual(state.links, state.tokens, side)
+  for (const side of sides) linkEqual(state.links, state.tokens, side, known.aligner)
   linkEqualInBoth(state.links, state.tokens)
   for (const side of sides) linkMoved(state.links, state.tokens, side)
   const isClear = pairInGaps(state, sides)
   linkMovedAndChanged(state, sides)
   const perhaps = linkRenamed(state, sides)
-  const holding = alreadyCarried(triple((side) => looseOf(state, side).tokens))
+  const holding = alreadyCarried(
+    triple((side) => looseOf(state, side).tokens),
+    known.aligner,
+  )
   const isHeld = typeof holding === 'object' && holding.isSure
   return {
     told,
@@ -212,13 +218,17 @@ function sameLists(items: Items): Same | undefined {
 }
 
 /** Matches two lists, where the third is the same as one of them. */
-function matchTwo(state: State, [kept, same]: Same): { links: Links; perhaps: Perhaps } {
+function matchTwo(
+  state: State,
+  [kept, same]: Same,
+  aligner: Aligner,
+): { links: Links; perhaps: Perhaps } {
   const { links, told, tokens } = state
   for (const at of told.items[kept].keys()) links.link(kept, at, same, at, 'equal')
   const side: Changed = kept === OLD && same === NEW ? MINE : NEW
   if (told.items[OLD].length === 0) return { links, perhaps: new Map() }
   linkById(links, told, OLD, side)
-  linkEqual(links, tokens, side)
+  linkEqual(links, tokens, side, aligner)
   linkMoved(links, tokens, side)
   pairInGaps(state, [side])
   linkMovedAndChanged(state, [side])

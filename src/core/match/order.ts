@@ -109,7 +109,12 @@ function withRuns(classes: Classes, ground: Side): number[] {
 }
 
 function putIn(skeleton: readonly number[], runs: ReadonlyMap<number, number[]>): number[] {
-  return [-1, ...skeleton].flatMap((cls) => [...(cls < 0 ? [] : [cls]), ...(runs.get(cls) ?? [])])
+  const order = [...(runs.get(-1) ?? [])]
+  for (const cls of skeleton) {
+    order.push(cls)
+    for (const own of runs.get(cls) ?? []) order.push(own)
+  }
+  return order
 }
 
 /** Mine's runs in new's order: behind what new brought at the same point. */
@@ -124,13 +129,14 @@ function putBehindNew(
   let waiting: number[] = [...(runs.get(-1) ?? [])]
   for (const cls of skeleton) {
     if (!isOwn(cls)) {
-      order.push(...waiting)
+      for (const own of waiting) order.push(own)
       waiting = []
     }
     order.push(cls)
-    waiting.push(...(runs.get(cls) ?? []))
+    for (const own of runs.get(cls) ?? []) waiting.push(own)
   }
-  return [...order, ...waiting]
+  for (const own of waiting) order.push(own)
+  return order
 }
 
 /** The classes of one side in their order, with those of old that it lost: behind what it has in their place. */
@@ -144,11 +150,17 @@ function withLost(classes: Classes, side: Side): number[] {
   for (const cls of classes.classOf[OLD]) {
     if (isLost(cls)) gap.push(cls)
     else if (anchors.has(cls)) {
-      lostBefore.set(cls, gap)
+      if (gap.length > 0) lostBefore.set(cls, gap)
       gap = []
     }
   }
-  return [...classes.classOf[side].flatMap((cls) => [...(lostBefore.get(cls) ?? []), cls]), ...gap]
+  const order: number[] = []
+  for (const cls of classes.classOf[side]) {
+    for (const lost of lostBefore.get(cls) ?? []) order.push(lost)
+    order.push(cls)
+  }
+  for (const lost of gap) order.push(lost)
+  return order
 }
 
 /** Entries that old and a side have in one order. */
