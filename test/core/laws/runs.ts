@@ -3,6 +3,6 @@
  * everywhere; `LAW_SEED` and `LAW_RUNS` take it further: `LAW_SEED=$RANDOM LAW_RUNS=5000 npm test`.
  */
 export const RUNS = {
-  numRuns: Number(process.env.LAW_RUNS ?? 200),
+  numRuns: Number(process.env.LAW_RUNS ?? 150),
   seed: Number(process.env.LAW_SEED ?? 4102),
 }
