@@ -23,6 +23,18 @@ export interface FilePresence {
   equal: { oldNew: boolean; oldMine: boolean; newMine: boolean }
 }
 
+/** What inputs have at a path, compared. @param isSame whether two that are there are equal */
+export function presenceOf<T>(
+  contents: Triple<T | undefined>,
+  isSame: (a: T | undefined, b: T | undefined) => boolean,
+): FilePresence {
+  const [old, fresh, mine] = contents
+  return {
+    has: [old !== undefined, fresh !== undefined, mine !== undefined],
+    equal: { oldNew: isSame(old, fresh), oldMine: isSame(old, mine), newMine: isSame(fresh, mine) },
+  }
+}
+
 /** Whose bytes the result has, where no merge is needed to know it; `none` where it has no such file. */
 export type Whole = 'old' | 'new' | 'mine' | 'none'
 
@@ -52,6 +64,22 @@ export function fileFate({ has, equal }: FilePresence): FileFate {
   if (fresh) return equal.oldNew ? removed() : { do: 'dropped', by: 'mine' }
   if (mine) return equal.oldMine ? removed() : { do: 'dropped', by: 'vanilla' }
   return removed()
+}
+
+/** What became of a file as a whole, and who did it; undefined where nothing did. */
+export function wholeChange({
+  has,
+  equal,
+}: FilePresence):
+  { side: 'vanilla' | 'mine' | 'both'; kind: 'added' | 'removed' | 'changed' } | undefined {
+  const [old, fresh, mine] = [has[OLD], has[NEW], has[MINE]]
+  if (!old) {
+    if (!fresh && !mine) return undefined
+    return { side: !mine ? 'vanilla' : !fresh ? 'mine' : 'both', kind: 'added' }
+  }
+  if (!fresh || !mine) return { side: fresh ? 'mine' : mine ? 'vanilla' : 'both', kind: 'removed' }
+  if (equal.oldNew && equal.oldMine) return undefined
+  return { side: equal.newMine ? 'both' : equal.oldMine ? 'vanilla' : 'mine', kind: 'changed' }
 }
 
 function removed(): FileFate {

@@ -21,7 +21,8 @@ export function identityOf(
   return partsOf(identity, (path) => textAt(doc, entry, path))
 }
 
-function partsOf(
+/** An identity's parts by whatever gives the value at a path; undefined where one is not there or empty. */
+export function partsOf(
   { parts }: IdentityExpression,
   valueOf: (path: readonly string[]) => string | undefined,
 ): string[] | undefined {

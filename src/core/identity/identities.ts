@@ -1,12 +1,12 @@
 import { detached } from '../document/characters.ts'
-import { Kind } from '../document/kind.ts'
+import type { Kind } from '../document/kind.ts'
 import type { Doc } from '../formats/doc.ts'
 import type { IdentityExpression } from './expression.ts'
 import { parseIdentity } from './expression.ts'
 import type { Found } from './finder.ts'
 import { inferIdentity } from './infer.ts'
 import { Known } from './known.ts'
-import { elementsNamed, nodesAt, placeOf, repeatedNames } from './place.ts'
+import { elementsOfEach, itemsOfEach, placeOf, repeatedNames } from './place.ts'
 
 /** An identity that was chosen for a place. */
 export interface Chosen {
@@ -56,21 +56,13 @@ export class Identities {
   ofElements(place: string, name: string): Chosen | undefined {
     return this.of(placeOf(place, name), () => {
       if (!this.repeatedAt(place).has(name)) return []
-      return this.docs.map((doc) =>
-        nodesAt(doc, place).map((container) => elementsNamed(doc, [container], name)),
-      )
+      return this.docs.map((doc) => elementsOfEach(doc, place, name))
     })
   }
 
   /** Of the objects, or of the arrays, in arrays at `place`. */
   ofItems(place: string, kind: Kind.Object | Kind.Array): Chosen | undefined {
-    return this.of(place, () =>
-      this.docs.map((doc) =>
-        nodesAt(doc, place)
-          .filter((node) => doc.kind(node) === Kind.Array)
-          .map((array) => doc.children(array).filter((item) => doc.kind(item) === kind)),
-      ),
-    )
+    return this.of(place, () => this.docs.map((doc) => itemsOfEach(doc, place, [kind])))
   }
 
   /**

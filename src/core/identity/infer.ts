@@ -1,6 +1,8 @@
+import { timesOf } from '../document/gather.ts'
 import { sameSlice } from '../document/same-text.ts'
 import type { Compared } from '../likeness/features.ts'
 import { likeness, Rarity } from '../likeness/features.ts'
+import { sampled } from '../likeness/sampled.ts'
 import {
   areNames,
   candidates,
@@ -87,6 +89,7 @@ type Partners = readonly [a: number, b: number]
 /** Judges candidates by the entries of the first document and their partners in each of the others. */
 class Judge {
   private readonly rarities = new Map<number, Rarity>()
+  private readonly partners = new Map<Candidate, Map<number, readonly Partners[]>>()
 
   constructor(
     private readonly siblings: Siblings,
@@ -115,7 +118,7 @@ class Judge {
   /** Whether a candidate finds half of the entries again, and most of them so alike that no other could do better. */
   isBeyondDoubt(candidate: Candidate): boolean {
     return this.others().every((d) => {
-      const partners = partnersOf(candidate, d)
+      const partners = this.partnersOf(candidate, d)
       if (partners.length * 2 < Math.min(this.siblings.count(0), this.siblings.count(d)))
         return false
       const sample = sampled(partners, SAMPLE)
@@ -128,7 +131,7 @@ class Judge {
   }
 
   private found(candidate: Candidate): number {
-    return this.others().reduce((sum, d) => sum + partnersOf(candidate, d).length, 0)
+    return this.others().reduce((sum, d) => sum + this.partnersOf(candidate, d).length, 0)
   }
 
   /** The documents beside the first that have entries, if the first has any. */
@@ -142,12 +145,12 @@ class Judge {
 
   private falls(candidate: Candidate, all: readonly Candidate[]): boolean {
     return this.others().some((d) => {
-      const partners = partnersOf(candidate, d)
+      const partners = this.partnersOf(candidate, d)
       const fewest = Math.min(this.siblings.count(0), this.siblings.count(d))
       const isWeak = !isCustomary(candidate.identity.text)
       if (isWeak && partners.length * 2 < fewest) return true
       const rivals = all.filter((each) => each !== candidate)
-      const most = Math.max(0, ...rivals.map((each) => partnersOf(each, d).length))
+      const most = Math.max(0, ...rivals.map((each) => this.partnersOf(each, d).length))
       if (fewest > 1 && partners.length * 2 < most) return true
       return this.isRefuted(candidate, rivals, d)
     })
@@ -155,8 +158,8 @@ class Judge {
 
   /** Whether in most of its pairs another candidate gives an entry a partner that is clearly more alike. */
   private isRefuted(candidate: Candidate, rivals: readonly Candidate[], d: number): boolean {
-    const partners = sampled(partnersOf(candidate, d), SAMPLE)
-    const others = rivals.map((each) => new Map(partnersOf(each, d)))
+    const partners = sampled(this.partnersOf(candidate, d), SAMPLE)
+    const others = rivals.map((each) => new Map(this.partnersOf(each, d)))
     const worse = partners.filter(([a, b]) => {
       const elsewhere = others.map((each) => each.get(a)).filter((c) => c !== undefined && c !== b)
       if (elsewhere.length === 0) return false
@@ -165,6 +168,15 @@ class Judge {
     })
     const least = onlyCounts(candidate) ? 1 : 2
     return worse.length >= least && worse.length * 2 > partners.length
+  }
+
+  /** The entries that a candidate takes for one, worked out once. */
+  private partnersOf(candidate: Candidate, d: number): readonly Partners[] {
+    let known = this.partners.get(candidate)
+    if (known === undefined) this.partners.set(candidate, (known = new Map()))
+    let partners = known.get(d)
+    if (partners === undefined) known.set(d, (partners = partnersOf(candidate, d)))
+    return partners
   }
 
   private areSame(d: number, [a, b]: Partners): boolean {
@@ -196,12 +208,6 @@ class Judge {
   }
 }
 
-/** Every so manieth, so that about as many are left. */
-function sampled<T>(all: readonly T[], size: number): T[] {
-  const step = Math.max(1, Math.ceil(all.length / size))
-  return all.filter((_, at) => at % step === 0)
-}
-
 /**
  * The entries that a candidate takes for one: in containers of one rank where both documents have as many,
  * else those of an identity that each document has once.
@@ -228,8 +234,7 @@ function partnersOf({ held }: Candidate, d: number): Partners[] {
 
 /** Identities that one entry of a document has, in whichever container. */
 function once({ values, nodes }: Held): Map<string, number> {
-  const times = new Map<string, number>()
-  for (const value of values) times.set(value, (times.get(value) ?? 0) + 1)
+  const times = timesOf(values)
   return new Map([...nodes].filter(([value]) => times.get(value) === 1))
 }
 

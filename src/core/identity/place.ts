@@ -8,21 +8,36 @@ export function placeOf(parent: string, name: string): string {
   return parent === '' ? name : `${parent}/${name}`
 }
 
+/** A place as that of its container and its own last step. */
+export function splitPlace(place: string): [parent: string, name: string] {
+  const at = place.lastIndexOf('/')
+  return [place.slice(0, Math.max(0, at)), place.slice(at + 1)]
+}
+
 function stepsOf(place: string): string[] {
   return place === '' ? [] : place.split('/')
 }
 
 /** All nodes that stand at a place: elements, or values of members; what arrays on the way hold is gone through. */
-export function nodesAt(doc: Doc, place: string): number[] {
+function nodesAt(doc: Doc, place: string): number[] {
   const root = doc.root()
   let nodes = root < 0 ? [] : [root]
   for (const step of stepsOf(place)) nodes = valuesNamed(doc, throughArrays(doc, nodes), step)
   return nodes
 }
 
-/** Child elements of that name. */
-export function elementsNamed(doc: Doc, parents: readonly number[], name: string): number[] {
-  return valuesNamed(doc, parents, name).filter((node) => doc.kind(node) === Kind.Element)
+/** The child elements of a name, of each container at a place. */
+export function elementsOfEach(doc: Doc, place: string, name: string): number[][] {
+  return nodesAt(doc, place).map((container) =>
+    valuesNamed(doc, [container], name).filter((node) => doc.kind(node) === Kind.Element),
+  )
+}
+
+/** The items of some kinds, of each array at a place. */
+export function itemsOfEach(doc: Doc, place: string, kinds: readonly Kind[]): number[][] {
+  return nodesAt(doc, place)
+    .filter((node) => doc.kind(node) === Kind.Array)
+    .map((array) => doc.children(array).filter((item) => kinds.includes(doc.kind(item))))
 }
 
 /** Child elements, and values of members, of that name. */

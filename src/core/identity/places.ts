@@ -1,9 +1,10 @@
+import { timesOf } from '../document/gather.ts'
 import { Kind } from '../document/kind.ts'
 import type { Doc } from '../formats/doc.ts'
 import { foldName } from '../formats/format.ts'
 import { identityText, parseIdentity } from './expression.ts'
 import { Identities } from './identities.ts'
-import { elementsNamed, nodesAt, placeOf } from './place.ts'
+import { elementsOfEach, itemsOfEach, placeOf, splitPlace } from './place.ts'
 
 /** All places of a document: keys without identities, as the config names them. */
 export function placesIn(doc: Doc): Set<string> {
@@ -54,8 +55,7 @@ export function untoldBy(doc: Doc, place: string, text: string): Untold {
   let [entries, untold] = [0, 0]
   for (const siblings of siblingsAt(doc, place)) {
     const values = siblings.map((node) => identityText(doc, node, identity))
-    const times = new Map<string | undefined, number>()
-    for (const value of values) times.set(value, (times.get(value) ?? 0) + 1)
+    const times = timesOf(values)
     entries += values.length
     untold += values.filter((value) => value === undefined || (times.get(value) ?? 0) > 1).length
   }
@@ -64,25 +64,15 @@ export function untoldBy(doc: Doc, place: string, text: string): Untold {
 
 /** The entries of each container at a place: elements of one name, or items of arrays. */
 function siblingsAt(doc: Doc, place: string): number[][] {
-  const at = place.lastIndexOf('/')
-  const [parent, name] = [place.slice(0, Math.max(0, at)), place.slice(at + 1)]
-  const elements = nodesAt(doc, parent).map((container) => elementsNamed(doc, [container], name))
-  const items = nodesAt(doc, place)
-    .filter((node) => doc.kind(node) === Kind.Array)
-    .map((array) =>
-      doc
-        .children(array)
-        .filter((item) => doc.kind(item) === Kind.Object || doc.kind(item) === Kind.Array),
-    )
-  return [...elements, ...items].filter(({ length }) => length > 0)
+  const [parent, name] = splitPlace(place)
+  const items = itemsOfEach(doc, place, [Kind.Object, Kind.Array])
+  return [...elementsOfEach(doc, parent, name), ...items].filter(({ length }) => length > 0)
 }
 
 /** The identity that would be inferred for a place; undefined where there is none. */
 export function inferredAt(docs: readonly Doc[], place: string): string | undefined {
   const identities = new Identities(docs, new Map())
-  const at = place.lastIndexOf('/')
-  const [parent, name] = [place.slice(0, Math.max(0, at)), place.slice(at + 1)]
-  const found =
-    identities.ofElements(parent, name) ?? identities.ofItems(place, Kind.Object) ?? undefined
+  const [parent, name] = splitPlace(place)
+  const found = identities.ofElements(parent, name) ?? identities.ofItems(place, Kind.Object)
   return found?.identity.text
 }

@@ -1,3 +1,4 @@
+import { sampled } from '../likeness/sampled.ts'
 import type { Doc } from '../formats/doc.ts'
 
 /** The siblings of one name in each container at one place of one document. */
@@ -26,8 +27,7 @@ export class Siblings {
     for (const [d, doc] of docs.entries()) {
       if (docs.indexOf(doc) < d) continue
       const fullest = groups[d]?.reduce((a, b) => (b.length > a.length ? b : a), []) ?? []
-      const step = Math.max(1, Math.ceil(fullest.length / LOOKED_AT))
-      for (let at = 0; at < fullest.length; at += step) yield { doc, node: fullest[at] ?? -1 }
+      for (const node of sampled(fullest, LOOKED_AT)) yield { doc, node }
     }
   }
 

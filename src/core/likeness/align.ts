@@ -1,9 +1,6 @@
-import type { Token } from './diff.ts'
 import { diff } from './diff.ts'
-import { longestIncreasing } from './rising.ts'
-
-/** The ranks of two things, one in each of two sequences, that are taken for one. */
-export type Pair = readonly [a: number, b: number]
+import type { Pair, Token } from './only-ones.ts'
+import { onlyInBoth } from './only-ones.ts'
 
 /** From so many comparisons on a stretch is aligned by its shortest edit alone. */
 const MOST_CELLS = 400_000
@@ -73,29 +70,6 @@ export function costOf(pairs: readonly Pair[], lengthA: number, lengthB: number)
     ;[i, j] = [x + 1, y + 1]
   }
   return cost
-}
-
-/** What stands once in either stretch, as far as it is in order. */
-function onlyInBoth(a: readonly Token[], b: readonly Token[], range: Range): Pair[] {
-  const inA = onlyPlaces(a, range.a)
-  const inB = onlyPlaces(b, range.b)
-  const found: Pair[] = []
-  for (const [token, i] of inA) {
-    const j = inB.get(token) ?? -1
-    if (i >= 0 && j >= 0) found.push([i, j])
-  }
-  const stays = longestIncreasing(found.map(([, j]) => j))
-  return found.filter((_, at) => stays[at] === 1)
-}
-
-/** Where each token of a stretch stands; -1 for one that stands there more than once. */
-function onlyPlaces(tokens: readonly Token[], [from, to]: Pair): Map<Token, number> {
-  const places = new Map<Token, number>()
-  for (let at = from; at < to; at++) {
-    const token = tokens[at]
-    if (token !== undefined) places.set(token, places.has(token) ? -1 : at)
-  }
-  return places
 }
 
 function alignBetween(a: readonly Token[], b: readonly Token[], range: Range, pairs: Pair[]): void {

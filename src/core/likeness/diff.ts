@@ -1,7 +1,5 @@
-import { longestIncreasing } from './rising.ts'
-
-/** What is compared: equal by `===`. */
-export type Token = string | number
+import type { Token } from './only-ones.ts'
+import { onlyInBoth } from './only-ones.ts'
 
 /** A stretch of `a` that `b` has otherwise: `[aStart, aEnd)` became `[bStart, bEnd)`. */
 export interface Hunk {
@@ -44,7 +42,7 @@ function compare(a: readonly Token[], b: readonly Token[], range: Hunk, hunks: H
     return
   }
   if (shortest(a, b, inner, { hunks, most: FEW_STEPS })) return
-  const anchors = uniqueInBoth(a, b, inner)
+  const anchors = onlyInBoth(a, b, { a: [aStart, aEnd], b: [bStart, bEnd] })
   if (anchors.length === 0) {
     if (!shortest(a, b, inner, { hunks, most: MOST_STEPS })) hunks.push(inner)
     return
@@ -55,30 +53,6 @@ function compare(a: readonly Token[], b: readonly Token[], range: Hunk, hunks: H
     bStart = j + 1
   }
   compare(a, b, { aStart, aEnd, bStart, bEnd }, hunks)
-}
-
-/** Pairs of lines that stand just once on either side, as far as they are in order. */
-function uniqueInBoth(a: readonly Token[], b: readonly Token[], range: Hunk): [number, number][] {
-  const inA = places(a, range.aStart, range.aEnd)
-  const inB = places(b, range.bStart, range.bEnd)
-  const pairs: [number, number][] = []
-  for (const [line, i] of inA) {
-    const j = inB.get(line) ?? -1
-    if (i >= 0 && j >= 0) pairs.push([i, j])
-  }
-  const stays = longestIncreasing(pairs.map(([, j]) => j))
-  return pairs.filter((_, at) => stays[at] === 1)
-}
-
-/** Where each line stands that is there once; -1 for one that is repeated. */
-function places(lines: readonly Token[], from: number, to: number): Map<Token, number> {
-  const found = new Map<Token, number>()
-  for (let at = from; at < to; at++) {
-    const line = lines[at]
-    if (line === undefined) break
-    found.set(line, found.has(line) ? -1 : at)
-  }
-  return found
 }
 
 /** A shortest edit by the greedy algorithm of Myers; gives whether there is one of at most so many steps. */

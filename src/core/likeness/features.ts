@@ -1,5 +1,9 @@
 import { Kind } from '../document/kind.ts'
 import type { Value } from './value.ts'
+import { stepTo } from './value.ts'
+
+/** The step to an item of a list. */
+const ANY_ITEM = '[]'
 
 /** Every value in an entry with the path to it: what two entries may share. Sorted by path, then by value. */
 export interface Features {
@@ -61,7 +65,12 @@ export class FeatureTable {
     const byIndex = kind === Kind.Array && parts.every((part) => part.kind === Kind.Scalar)
     for (const [i, part] of parts.entries()) {
       if (kind === Kind.Member) this.collect(part, path, found)
-      else this.collect(part, this.stepFrom(path, byIndex ? `[${i}]` : stepTo(part)), found)
+      else
+        this.collect(
+          part,
+          this.stepFrom(path, byIndex ? `[${i}]` : stepTo(part) || ANY_ITEM),
+          found,
+        )
     }
   }
 }
@@ -75,11 +84,6 @@ function inOrder(found: Found[]): Features {
   found.sort((a, b) => a.path - b.path || a.value - b.value)
   const once = found.filter((each, i) => each.value !== found[i - 1]?.value)
   return { paths: once.map(({ path }) => path), values: once.map((each) => each.value) }
-}
-
-function stepTo({ kind, name }: Value): string {
-  if (kind === Kind.Attribute) return `@${name}`
-  return name === '' ? '[]' : name
 }
 
 /** How rare each feature is among siblings. */
@@ -105,8 +109,7 @@ export class Rarity {
     return this.total
   }
 
-  /** How many of the siblings have a feature. */
-  times(feature: number): number {
+  private times(feature: number): number {
     return this.counts.get(feature) ?? 0
   }
 

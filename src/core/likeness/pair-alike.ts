@@ -1,4 +1,4 @@
-import type { Pair } from './align.ts'
+import type { Pair } from './only-ones.ts'
 
 /**
  * The pairs, in order in both sequences, with the greatest sum of likeness; none below `least`.

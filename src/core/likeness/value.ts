@@ -135,6 +135,11 @@ function inComparedOrder(kind: Kind, parts: readonly Value[]): readonly Value[] 
   return isUnordered ? free : [...free, ...parts.filter((part) => !isFree(part))]
 }
 
+/** How identities name what stands in an entry. */
+export function stepTo({ kind, name }: Value): string {
+  return kind === Kind.Attribute ? `@${name}` : name
+}
+
 /** Whether an entry is nothing but its text, or has nothing in it: only its place and its value tell it. */
 export function isPlain({ kind, text, parts }: Value): boolean {
   if (kind === Kind.Element) return parts.length === 0

@@ -5,7 +5,9 @@ import { areNames, isCustomary } from '../identity/candidates.ts'
 import type { Known } from '../identity/known.ts'
 import type { Compared, Features, Likeness } from '../likeness/features.ts'
 import { likeness, Rarity } from '../likeness/features.ts'
+import { sampled } from '../likeness/sampled.ts'
 import type { Value } from '../likeness/value.ts'
+import { stepTo } from '../likeness/value.ts'
 import type { Item } from './item.ts'
 import type { TellApart } from './tell-apart.ts'
 
@@ -26,8 +28,7 @@ function wordsIn({ parts }: Value): Map<string, string> {
   const names = new Map<string, string>()
   for (const part of parts) {
     const { text } = part.kind === Kind.Member ? (part.parts[0] ?? part) : part
-    if (text !== undefined)
-      names.set(part.kind === Kind.Attribute ? `@${part.name}` : part.name, text)
+    if (text !== undefined) names.set(stepTo(part), text)
   }
   return names
 }
@@ -46,6 +47,7 @@ function differingWords(a: Item | undefined, b: Item | undefined): string[] {
 /** How alike the items of a list are, each measured against its siblings. */
 export class Alike {
   private knownSiblings: Triple<readonly Item[]> | undefined
+  private readonly comparedOnes = triple((): (Compared | undefined)[] => [])
   private readonly rarities = triple(() => new Map<string, Rarity>())
 
   /** @param siblings all that stand in the list, those among them that are not to be matched */
@@ -68,10 +70,14 @@ export class Alike {
     return differing.length > 0 && score < VERY_MUCH ? 0 : score
   }
 
-  /** @param without paths that do not count, in the notation of identities */
-  likeness(a: Side, i: number, b: Side, j: number, without: readonly string[] = []): Likeness {
-    const paths = new Set(without.map((path) => this.known.features.pathNumber(path)))
-    return likeness(this.compared(a, i), this.compared(b, j), paths)
+  /** @param without paths that do not count, by their numbers */
+  likeness(a: Side, i: number, b: Side, j: number, without?: ReadonlySet<number>): Likeness {
+    return likeness(this.compared(a, i), this.compared(b, j), without)
+  }
+
+  /** The numbers of paths in the notation of identities. */
+  numbersOf(paths: readonly string[]): ReadonlySet<number> {
+    return new Set(paths.map((path) => this.known.features.pathNumber(path)))
   }
 
   featuresOf(side: Side, at: number): Features {
@@ -88,8 +94,10 @@ export class Alike {
   }
 
   private compared(side: Side, at: number): Compared {
-    const item = this.told.items[side][at]
-    return { features: this.features(item), rarity: this.rarityOf(side, at) }
+    return (this.comparedOnes[side][at] ??= {
+      features: this.featuresOf(side, at),
+      rarity: this.rarityOf(side, at),
+    })
   }
 
   private get allSiblings(): Triple<readonly Item[]> {
@@ -102,9 +110,7 @@ export class Alike {
     let rarity = this.rarities[side].get(group)
     if (rarity === undefined) {
       const all = this.allSiblings[side].filter((item) => poolOf(item) === group)
-      const step = Math.ceil(all.length / MOST_SIBLINGS)
-      const some = step > 1 ? all.filter((_, i) => i % step === 0) : all
-      rarity = new Rarity(some.map((item) => this.features(item)))
+      rarity = new Rarity(sampled(all, MOST_SIBLINGS).map((item) => this.features(item)))
       this.rarities[side].set(group, rarity)
     }
     return rarity

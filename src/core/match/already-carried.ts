@@ -1,8 +1,9 @@
+import { timesOf } from '../document/gather.ts'
 import type { Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD } from '../document/sides.ts'
 import type { Aligner } from '../likeness/align.ts'
 import { costOf } from '../likeness/align.ts'
-import type { Token } from '../likeness/diff.ts'
+import type { Token } from '../likeness/only-ones.ts'
 import type { Changed } from './links.ts'
 import { otherSide } from './links.ts'
 
@@ -11,6 +12,11 @@ import { otherSide } from './links.ts'
  * (`tie`), so that it may, or neither.
  */
 export type Holding = { side: Changed; isSure: boolean } | 'both' | undefined
+
+/** The side that surely has the other's changes. */
+export function heldBy(holding: Holding): Changed | undefined {
+  return typeof holding === 'object' && holding.isSure ? holding.side : undefined
+}
 
 /**
  * Whether one side's list has the other side's changes already, as the result of a carry has: where values are
@@ -35,7 +41,7 @@ function holds(
   const [old, theirs, own] = [tokens[OLD], tokens[otherSide(side)], tokens[side]]
   const [fromTheirs, fromOld] = [distance(theirs, own, aligner), distance(old, own, aligner)]
   if (fromTheirs > fromOld) return undefined
-  const [inOld, inTheirs, inOwn] = [countsOf(old), countsOf(theirs), countsOf(own)]
+  const [inOld, inTheirs, inOwn] = [timesOf(old), timesOf(theirs), timesOf(own)]
   const count = (counts: ReadonlyMap<Token, number>, token: Token): number => counts.get(token) ?? 0
   const [there, here] = [becameOf(old, theirs, aligner), becameOf(old, own, aligner)]
   for (const [i, token] of old.entries()) {
@@ -74,10 +80,4 @@ function becameOf(
 
 function distance(a: readonly Token[], b: readonly Token[], aligner: Aligner): number {
   return costOf(aligner.align(a, b), a.length, b.length)
-}
-
-function countsOf(tokens: readonly Token[]): Map<Token, number> {
-  const counts = new Map<Token, number>()
-  for (const token of tokens) counts.set(token, (counts.get(token) ?? 0) + 1)
-  return counts
 }

@@ -4,10 +4,11 @@ import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
 import { placeOf } from '../identity/place.ts'
 import type { Identities } from '../identity/identities.ts'
 import type { Value } from '../likeness/value.ts'
+import { heldBy } from './already-carried.ts'
 import { ValueItem } from './item.ts'
 import type { Links } from './links.ts'
 import type { ListMatch } from './match-list.ts'
-import { matchList } from './match-list.ts'
+import { isLooseClass, matchList } from './match-list.ts'
 import type { Classes } from './order.ts'
 import { movesOf, resultOrder } from './order.ts'
 import type { Items, Scope } from './tell-apart.ts'
@@ -114,9 +115,9 @@ export class ValueCarry {
     if (fresh.kind !== mine.kind) return conflict
     const base = old?.kind === mine.kind ? old : undefined
     const name = fresh.name === mine.name || base?.name !== mine.name ? mine.name : fresh.name
-    const isText = mine.kind !== Kind.Element
-    const text = isText && mine.text !== undefined ? undefined : this.textOf(base, fresh, mine)
-    if ((isText && mine.text !== undefined) || text === 'conflict') return conflict
+    const isLeaf = mine.kind !== Kind.Element && mine.text !== undefined
+    const text = isLeaf ? 'conflict' : textOf(base, fresh, mine)
+    if (text === 'conflict') return conflict
     const at = insideOf(mine, place)
     const lists = partition([base, fresh, mine]).map((three) =>
       this.list(three, {
@@ -127,22 +128,10 @@ export class ValueCarry {
       }),
     )
     const value = this.identities.known.values.holding(
-      { kind: mine.kind, name, text: text?.text },
+      { kind: mine.kind, name, text: text.text },
       lists.flatMap(({ parts }) => parts),
     )
     return { value, isOpen: lists.some(({ isOpen }) => isOpen) }
-  }
-
-  /** The text of an element that holds no others, three-way; none where the result holds others. */
-  private textOf(
-    old: Value | undefined,
-    fresh: Value,
-    mine: Value,
-  ): 'conflict' | { text: string | undefined } {
-    if (fresh.text === mine.text || fresh.text === old?.text) return { text: mine.text }
-    if (mine.text === old?.text) return { text: fresh.text }
-    if (fresh.text === '') return { text: mine.text }
-    return mine.text === '' ? { text: fresh.text } : 'conflict'
   }
 
   private list(lists: Triple<readonly Value[]>, scope: Scope): ListResult {
@@ -168,15 +157,13 @@ export class ValueCarry {
     const { items } = told
     const classes = classesOf(links)
     const asked = new Set(stretches.flatMap((stretch) => [...stretch]))
+    const held = heldBy(holding)
     let isOpen = stretches.length > 0
     const result = new Map<number, Value>()
     for (const cls of classes.all) {
       const values = triple((side) => items[side][links.member(side, cls)]?.value)
-      const isLoose = isLooseClass(match, cls)
-      const held =
-        typeof holding === 'object' && holding.isSure && isLoose ? holding.side : undefined
       const entry =
-        held !== undefined
+        held !== undefined && isLooseClass(match, cls)
           ? { value: values[held], isOpen: false }
           : asked.has(cls)
             ? { value: values[MINE], isOpen: true }
@@ -212,12 +199,16 @@ function asked(match: ListMatch): ListMatch {
   return { ...match, stretches: [new Set(loose)], holding: undefined }
 }
 
-/** Whether nothing of its own tells the items of a class. */
-function isLooseClass({ told, links }: ListMatch, cls: number): boolean {
-  return SIDES.every((side) => {
-    const at = links.member(side, cls)
-    return at < 0 || told.id(side, at) === undefined
-  })
+/** The text of an element that holds no others, three-way; none where the result holds others. */
+function textOf(
+  old: Value | undefined,
+  fresh: Value,
+  mine: Value,
+): 'conflict' | { text: string | undefined } {
+  if (fresh.text === mine.text || fresh.text === old?.text) return { text: mine.text }
+  if (mine.text === old?.text) return { text: fresh.text }
+  if (fresh.text === '') return { text: mine.text }
+  return mine.text === '' ? { text: fresh.text } : 'conflict'
 }
 
 /** Attributes, and what else an entry holds: two lists. */

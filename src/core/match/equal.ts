@@ -1,13 +1,13 @@
-import { gather } from '../document/gather.ts'
+import { gather, timesOf } from '../document/gather.ts'
 import type { Side } from '../document/sides.ts'
-import { MINE, NEW, OLD } from '../document/sides.ts'
-import type { Aligner } from '../likeness/align.ts'
-import type { Token } from '../likeness/diff.ts'
+import { MINE, NEW, OLD, triple } from '../document/sides.ts'
+import type { Token } from '../likeness/only-ones.ts'
+import { onlyPlaces } from '../likeness/only-ones.ts'
 import type { Changed, Links } from './links.ts'
-import type { TellApart } from './tell-apart.ts'
+import type { MatchState } from './match-state.ts'
 
 /** Links what has one identity. */
-export function linkById(links: Links, told: TellApart, a: Side, b: Side): void {
+export function linkById({ links, told }: MatchState, a: Side, b: Side): void {
   const inA = new Map<string, number>()
   for (const i of told.items[a].keys()) {
     const id = told.id(a, i)
@@ -20,34 +20,29 @@ export function linkById(links: Links, told: TellApart, a: Side, b: Side): void 
 }
 
 /** Links what is equal in old and in a side, in order. */
-export function linkEqual(links: Links, tokens: Tokens, side: Changed, aligner: Aligner): void {
-  for (const [i, j] of aligner.align(tokens.of(OLD), tokens.of(side)))
-    links.link(OLD, i, side, j, 'equal')
+export function linkEqual(state: MatchState, side: Changed): void {
+  for (const [i, j] of state.aligner.align(state.tokens(OLD), state.tokens(side)))
+    state.links.link(OLD, i, side, j, 'equal')
 }
 
 /** Links what has moved and is as it was: equal, and the only one so in old and in the side. */
-export function linkMoved(links: Links, tokens: Tokens, side: Changed): void {
-  const inOld = onlyOnes(tokens.of(OLD))
-  for (const [token, j] of onlyOnes(tokens.of(side))) {
+export function linkMoved(state: MatchState, side: Changed): void {
+  const { links } = state
+  const inOld = onlyPlaces(state.tokens(OLD))
+  for (const [token, j] of onlyPlaces(state.tokens(side))) {
     const i = inOld.get(token) ?? -1
     if (i < 0 || j < 0 || links.partner(OLD, i, side) >= 0) continue
     if (links.partner(side, j, OLD) < 0) links.link(OLD, i, side, j, 'moved')
   }
 }
 
-function onlyOnes(tokens: readonly Token[]): Map<Token, number> {
-  const places = new Map<Token, number>()
-  for (const [at, token] of tokens.entries()) places.set(token, places.has(token) ? -1 : at)
-  return places
-}
-
 /**
  * Links what new and mine have equal and old has not: where they put it in between the same entries of old,
  * or, where each has one such and old has none, wherever it stands.
  */
-export function linkEqualInBoth(links: Links, tokens: Tokens): void {
-  const [old, fresh, mine] = [OLD, NEW, MINE].map((side) => tokens.of(side as Side))
-  if (old === undefined || fresh === undefined || mine === undefined) return
+export function linkEqualInBoth(state: MatchState): void {
+  const { links } = state
+  const [old, fresh, mine] = triple((side) => state.tokens(side))
   const inOld = new Set(old)
   const places = ([NEW, MINE] as const).map((side) => rangesOf(links, side))
   const free = (side: Changed, all: readonly Token[]): Map<Token, number[]> => {
@@ -106,24 +101,4 @@ function rangesOf(links: Links, side: Changed): Ranges {
     ranges.push([from, (chain[next] ?? [links.count(OLD)])[0]])
   }
   return ranges
-}
-
-function timesOf(tokens: readonly Token[]): Map<Token, number> {
-  const times = new Map<Token, number>()
-  for (const token of tokens) times.set(token, (times.get(token) ?? 0) + 1)
-  return times
-}
-
-/** What the items of a list are equal by: what they are told by, else their value. */
-export class Tokens {
-  private readonly known: (Token[] | undefined)[] = []
-
-  constructor(private readonly told: TellApart) {}
-
-  of(side: Side): readonly Token[] {
-    const { told } = this
-    return (this.known[side] ??= told.items[side].map(
-      (item, at) => told.id(side, at) ?? item.value.id,
-    ))
-  }
 }

@@ -1,10 +1,10 @@
 import { gather } from '../document/gather.ts'
-import type { Pair } from '../likeness/align.ts'
+import type { Pair } from '../likeness/only-ones.ts'
 import { pairAlike } from '../likeness/pair-alike.ts'
 import { longestIncreasing } from '../likeness/rising.ts'
 import type { Alike } from './alike.ts'
 import type { Changed, Gap, Links } from './links.ts'
-import type { TellApart } from './tell-apart.ts'
+import type { MatchState } from './match-state.ts'
 import { OLD } from '../document/sides.ts'
 
 /** From this likeness on two entries without identity that stand in one gap may be one. */
@@ -34,14 +34,12 @@ interface Wish {
  * @param sides those that are compared with old
  * @returns whether nothing was contradictory: false where an entry that both have wants to be two of old's
  */
-export function pairInGaps(
-  { links, told, alike }: { links: Links; told: TellApart; alike: Alike },
-  sides: readonly Changed[],
-): boolean {
+export function pairInGaps(state: MatchState, sides: readonly Changed[]): boolean {
+  const { links } = state
   let isClear = true
   for (let round = 0; round < ROUNDS; round++) {
     const wishes = sides.flatMap((side) =>
-      links.gaps(side).flatMap((gap) => wishesIn({ links, told, alike }, side, gap)),
+      links.gaps(side).flatMap((gap) => wishesIn(state, side, gap)),
     )
     const { granted, refused } = settle(wishes, links)
     if (refused > 0) isClear = false
@@ -51,13 +49,7 @@ export function pairInGaps(
   return isClear
 }
 
-interface State {
-  links: Links
-  told: TellApart
-  alike: Alike
-}
-
-function wishesIn(state: State, side: Changed, gap: Gap): Wish[] {
+function wishesIn(state: MatchState, side: Changed, gap: Gap): Wish[] {
   const { told } = state
   const free = (side: 0 | Changed, all: readonly number[]): number[] =>
     all.filter((at) => told.id(side, at) === undefined)
@@ -89,7 +81,7 @@ function wishesByPlace(side: Changed, old: readonly number[], put: readonly numb
 }
 
 function wishesByLikeness(
-  { alike }: State,
+  { alike }: MatchState,
   side: Changed,
   old: readonly number[],
   put: readonly number[],

@@ -3,7 +3,7 @@ import { sameSlice } from '../document/same-text.ts'
 import type { Doc } from '../formats/doc.ts'
 import { foldName } from '../formats/format.ts'
 import type { IdentityExpression } from '../identity/expression.ts'
-import { identityText } from '../identity/expression.ts'
+import { identityText, partsOf } from '../identity/expression.ts'
 import type { Known } from '../identity/known.ts'
 import { isPlain } from '../likeness/value.ts'
 import type { Value } from '../likeness/value.ts'
@@ -78,14 +78,8 @@ export class ValueItem implements Item {
     this.isPlain = isPlain(value)
   }
 
-  identity({ parts }: IdentityExpression): string | undefined {
-    const texts: string[] = []
-    for (const path of parts) {
-      const text = textAt(this.value, path)
-      if (text === undefined || text === '') return undefined
-      texts.push(text)
-    }
-    return texts.join('\0')
+  identity(by: IdentityExpression): string | undefined {
+    return partsOf(by, (path) => textAt(this.value, path))?.join('\0')
   }
 
   isSame(other: Item): boolean {

@@ -1,7 +1,7 @@
 import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
 import { longestIncreasing } from '../likeness/rising.ts'
-import type { Pair } from '../likeness/align.ts'
+import type { Pair } from '../likeness/only-ones.ts'
 
 /** Why items of two documents are taken for one, the surest first. */
 const REASONS = [
@@ -98,7 +98,7 @@ export class Links {
   }
 
   /** What names a class; undefined where nothing does. */
-  nameOfClass(cls: number): string | undefined {
+  private nameOfClass(cls: number): string | undefined {
     for (const side of SIDES) {
       const at = this.member(side, cls)
       const name = at < 0 ? undefined : this.name(side, at)
@@ -161,7 +161,7 @@ export class Links {
       if (x - i > 1 || y - j > 1) {
         const old = this.free(OLD, i + 1, x, side)
         const put = this.free(side, j + 1, y, OLD)
-        if (old.length + put.length > 0) gaps.push({ from: i, to: x, old, put })
+        if (old.length + put.length > 0) gaps.push({ old, put })
       }
       ;[i, j] = [x, y]
     }
@@ -171,9 +171,6 @@ export class Links {
 
 /** A stretch between two entries of old that a side has, too. */
 export interface Gap {
-  /** The ranks in old of the entry before it and of the one behind it. */
-  from: number
-  to: number
   /** Entries of old in it that the side has not. */
   old: number[]
   /** Entries that the side has there and that are none of old's. */

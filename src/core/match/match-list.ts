@@ -1,22 +1,19 @@
 import { Kind } from '../document/kind.ts'
 import type { Side } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
-import type { Aligner } from '../likeness/align.ts'
-import { alignEqual } from '../likeness/align.ts'
-import type { Token } from '../likeness/diff.ts'
 import type { Holding } from './already-carried.ts'
-import { alreadyCarried } from './already-carried.ts'
-import { Alike } from './alike.ts'
-import { linkById, linkEqual, linkEqualInBoth, linkMoved, Tokens } from './equal.ts'
+import { alreadyCarried, heldBy } from './already-carried.ts'
+import { linkById, linkEqual, linkEqualInBoth, linkMoved } from './equal.ts'
 import { pairInGaps } from './gaps.ts'
-import type { Changed } from './links.ts'
-import { Links, otherSide } from './links.ts'
+import type { Changed, Links } from './links.ts'
+import { otherSide } from './links.ts'
 import { linkMovedAndChanged } from './moved.ts'
 import type { Item } from './item.ts'
 import type { Perhaps } from './renamed.ts'
 import { linkRenamed } from './renamed.ts'
 import type { Stretch } from './stretches.ts'
 import { stretchesOf } from './stretches.ts'
+import { MatchState, unlinked } from './match-state.ts'
 import type { Items, Scope } from './tell-apart.ts'
 import { TellApart } from './tell-apart.ts'
 
@@ -41,6 +38,14 @@ export interface ListMatch {
   perhaps: Perhaps
 }
 
+/** Whether nothing of its own tells the items of a class. */
+export function isLooseClass({ told, links }: ListMatch, cls: number): boolean {
+  return SIDES.every((side) => {
+    const at = links.member(side, cls)
+    return at < 0 || told.id(side, at) === undefined
+  })
+}
+
 /**
  * Matches the items of one list in the three documents: what is surest first, and what was linked stays so.
  *
@@ -58,8 +63,7 @@ export interface ListMatch {
  */
 export function matchList(items: Items, scope: Scope, siblings?: () => Items): ListMatch {
   const told = new TellApart(items, scope)
-  const state = new State(told, scope, siblings)
-  const { known } = scope.identities
+  const state = new MatchState(told, scope.identities.known, siblings)
   const all = {
     told,
     stretches: [],
@@ -69,7 +73,7 @@ export function matchList(items: Items, scope: Scope, siblings?: () => Items): L
     isAllNamed: false,
   }
   if (isAllNamed(told)) {
-    linkByIds(state, [NEW, MINE])
+    linkByIds(state)
     const perhaps = hasLostAndGained(state.links) ? linkRenamed(state, [NEW, MINE]) : NOTHING
     return { ...all, links: state.links, perhaps, isAllNamed: true }
   }
@@ -79,58 +83,29 @@ export function matchList(items: Items, scope: Scope, siblings?: () => Items): L
     linkByIndex(state.links, items)
     const isQuestion = sort === 'tuple' && same === undefined
     const isOneSided = same !== undefined
-    return { ...all, links: state.links, perhaps: new Map(), isQuestion, isOneSided }
+    return { ...all, links: state.links, perhaps: NOTHING, isQuestion, isOneSided }
   }
-  if (same !== undefined)
-    return { ...all, ...matchTwo(state, same, known.aligner), isOneSided: true }
+  if (same !== undefined) return { ...all, ...matchTwo(state, same), isOneSided: true }
   const sides = items[OLD].length === 0 ? [] : ([NEW, MINE] as const)
-  linkByIds(state, [NEW, MINE])
-  for (const side of sides) linkEqual(state.links, state.tokens, side, known.aligner)
-  linkEqualInBoth(state.links, state.tokens)
-  for (const side of sides) linkMoved(state.links, state.tokens, side)
+  linkByIds(state)
+  for (const side of sides) linkEqual(state, side)
+  linkEqualInBoth(state)
+  for (const side of sides) linkMoved(state, side)
   const isClear = pairInGaps(state, sides)
   linkMovedAndChanged(state, sides)
   const perhaps = linkRenamed(state, sides)
   const holding = alreadyCarried(
-    triple((side) => looseOf(state, side).tokens),
-    known.aligner,
+    triple((side) => state.loose(side).tokens),
+    state.aligner,
   )
-  const isHeld = typeof holding === 'object' && holding.isSure
+  const held = heldBy(holding)
   return {
-    told,
-    links: isHeld ? linksOfHeld(state, holding.side) : state.links,
-    stretches: isHeld ? [] : stretchesOf(state.links, told),
+    ...all,
+    links: held === undefined ? state.links : linksOfHeld(state, held),
+    stretches: held === undefined ? stretchesOf(state.links, told) : [],
     holding,
-    isQuestion: !isClear && !isHeld,
-    isOneSided: false,
-    isAllNamed: false,
+    isQuestion: !isClear && held === undefined,
     perhaps,
-  }
-}
-
-/** What the steps work on; what only some of them ask for is made when they do. */
-class State {
-  readonly links: Links
-  private knownTokens: Tokens | undefined
-  private knownAlike: Alike | undefined
-
-  constructor(
-    readonly told: TellApart,
-    private readonly scope: Scope,
-    private readonly siblings: (() => Items) | undefined,
-  ) {
-    this.links = new Links(
-      triple((side) => told.items[side].length),
-      (side, at) => told.name(side, at),
-    )
-  }
-
-  get tokens(): Tokens {
-    return (this.knownTokens ??= new Tokens(this.told))
-  }
-
-  get alike(): Alike {
-    return (this.knownAlike ??= new Alike(this.told, this.scope.identities.known, this.siblings))
   }
 }
 
@@ -160,9 +135,9 @@ function isAllNamed(told: TellApart): boolean {
   })
 }
 
-function linkByIds({ links, told }: State, sides: readonly Changed[]): void {
-  for (const side of sides) linkById(links, told, OLD, side)
-  linkById(links, told, NEW, MINE)
+function linkByIds(state: MatchState): void {
+  for (const side of [NEW, MINE] as const) linkById(state, OLD, side)
+  linkById(state, NEW, MINE)
 }
 
 /**
@@ -218,42 +193,23 @@ function sameLists(items: Items): Same | undefined {
 }
 
 /** Matches two lists, where the third is the same as one of them. */
-function matchTwo(
-  state: State,
-  [kept, same]: Same,
-  aligner: Aligner,
-): { links: Links; perhaps: Perhaps } {
-  const { links, told, tokens } = state
+function matchTwo(state: MatchState, [kept, same]: Same): { links: Links; perhaps: Perhaps } {
+  const { links, told } = state
   for (const at of told.items[kept].keys()) links.link(kept, at, same, at, 'equal')
   const side: Changed = kept === OLD && same === NEW ? MINE : NEW
-  if (told.items[OLD].length === 0) return { links, perhaps: new Map() }
-  linkById(links, told, OLD, side)
-  linkEqual(links, tokens, side, aligner)
-  linkMoved(links, tokens, side)
+  if (told.items[OLD].length === 0) return { links, perhaps: NOTHING }
+  linkById(state, OLD, side)
+  linkEqual(state, side)
+  linkMoved(state, side)
   pairInGaps(state, [side])
   linkMovedAndChanged(state, [side])
   return { links, perhaps: linkRenamed(state, [side]) }
 }
 
-/** The items that no strong identity tells: their ranks, and what they are equal by. */
-interface Loose {
-  ranks: readonly number[]
-  tokens: readonly Token[]
-}
-
-function looseOf({ told, tokens }: State, side: Side): Loose {
-  const ranks = [...told.items[side].keys()].filter((at) => !told.isStrong(side, at))
-  const all = tokens.of(side)
-  return { ranks, tokens: ranks.map((at): Token => all[at] ?? '') }
-}
-
 /** Where a side holds the other's changes, only what is equal is one: the result is as that side has it. */
-function linksOfHeld(state: State, side: Changed): Links {
+function linksOfHeld(state: MatchState, side: Changed): Links {
   const { told } = state
-  const links = new Links(
-    triple((each) => told.items[each].length),
-    (each, at) => told.name(each, at),
-  )
+  const links = unlinked(told)
   const other = otherSide(side)
   for (const each of SIDES)
     for (const at of told.items[each].keys()) {
@@ -262,8 +218,8 @@ function linksOfHeld(state: State, side: Changed): Links {
         links.link(each, at, side, partner, 'identity')
     }
   for (const each of [other, OLD] as const) {
-    const [a, b] = [looseOf(state, side), looseOf(state, each)]
-    for (const [i, j] of alignEqual(a.tokens, b.tokens))
+    const [a, b] = [state.loose(side), state.loose(each)]
+    for (const [i, j] of state.aligner.align(a.tokens, b.tokens))
       links.link(side, a.ranks[i] ?? -1, each, b.ranks[j] ?? -1, 'equal')
   }
   return links

@@ -35,7 +35,7 @@ class Words {
     this.units = SIDES.map((side) =>
       [...matching.classOf[side].keys()].filter((unit) => matching.isWords(side, unit)),
     )
-    for (const side of SIDES) for (const unit of this.of(side)) matching.add(side, unit)
+    for (const side of SIDES) for (const unit of this.of(side)) matching.addWords(side, unit)
   }
 
   get isEmpty(): boolean {

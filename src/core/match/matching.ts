@@ -2,8 +2,10 @@ import type { Side, Triple } from '../document/sides.ts'
 import { OLD, SIDES, triple } from '../document/sides.ts'
 import type { UnitList } from '../document/unit-list.ts'
 import type { Doc } from '../formats/doc.ts'
-import type { Changed, Reason } from './links.ts'
+import { heldBy } from './already-carried.ts'
+import type { Changed } from './links.ts'
 import type { ListMatch } from './match-list.ts'
+import { isLooseClass } from './match-list.ts'
 import type { Classes } from './order.ts'
 import type { Stretch } from './stretches.ts'
 import type { TellApartBy } from './tell-apart.ts'
@@ -31,8 +33,7 @@ export class Matching implements Classes {
   readonly isAllNamed: boolean
 
   private readonly slots: Triple<number[]> = [[], [], []]
-  private readonly reasons: (Reason | undefined)[] = []
-  private readonly units: Triple<readonly number[]>
+  private readonly loose = new Set<number>()
 
   /** @param ranks the rank of each unit among the items that were matched */
   constructor(
@@ -42,7 +43,7 @@ export class Matching implements Classes {
     private readonly ranks: ItemRanks,
   ) {
     this.classOf = triple((side) => new Array<number>(lists[side]?.length ?? 0).fill(-1))
-    this.units = triple((side) =>
+    const units = triple((side) =>
       [...ranks[side].keys()].filter((unit) => ranks[side][unit] !== -1),
     )
     const numbers = new Map<number, number>()
@@ -52,17 +53,14 @@ export class Matching implements Classes {
       if (members.every((at) => at < 0)) continue
       numbers.set(cls, this.length)
       if (links.reason(cls) === 'renamed') this.renamed.add(this.length)
-      this.addClass(
-        triple((side) => this.units[side][members[side]] ?? -1),
-        links.reason(cls),
-      )
+      if (!match.isAllNamed && isLooseClass(match, cls)) this.loose.add(this.length)
+      this.addClass(triple((side) => units[side][members[side]] ?? -1))
     }
     const number = (cls: number): number => numbers.get(cls) ?? -1
     for (const [from, to] of match.perhaps)
       if (number(from) >= 0 && number(to) >= 0) this.perhaps.set(number(from), number(to))
     this.stretches = match.stretches.map((stretch) => new Set([...stretch].map(number)))
-    const { holding } = match
-    this.held = typeof holding === 'object' && holding.isSure ? holding.side : undefined
+    this.held = heldBy(match.holding)
     this.isQuestion = match.isQuestion
     this.isAllNamed = match.isAllNamed
   }
@@ -101,11 +99,6 @@ export class Matching implements Classes {
     return SIDES.every((side) => this.unit(side, cls) < 0)
   }
 
-  /** Why the units of a class are taken for one; undefined where one document alone has it. */
-  reason(cls: number): Reason | undefined {
-    return this.reasons[cls]
-  }
-
   /** By what a unit is told from its siblings; undefined for comments and texts. */
   means(side: Side, unit: number): TellApartBy | undefined {
     const { told } = this.match
@@ -115,11 +108,7 @@ export class Matching implements Classes {
 
   /** Whether nothing of its own tells the entries of a class. */
   isLoose(cls: number): boolean {
-    const { told } = this.match
-    return SIDES.every((side) => {
-      const unit = this.unit(side, cls)
-      return unit < 0 || told.id(side, this.index(side, unit)) === undefined
-    })
+    return this.loose.has(cls)
   }
 
   /** What names an entry, and may name others too; undefined where nothing does. */
@@ -127,16 +116,13 @@ export class Matching implements Classes {
     return this.match.told.name(side, this.index(side, unit))
   }
 
-  add(side: Side, unit: number): number {
-    return this.addClass(
-      triple((each) => (each === side ? unit : -1)),
-      undefined,
-    )
+  /** Adds a comment or a text, which nothing of its own tells. */
+  addWords(side: Side, unit: number): void {
+    this.loose.add(this.addClass(triple((each) => (each === side ? unit : -1))))
   }
 
-  private addClass(units: Triple<number>, reason: Reason | undefined): number {
+  private addClass(units: Triple<number>): number {
     const cls = this.length
-    this.reasons.push(reason)
     for (const side of SIDES) {
       this.slots[side].push(units[side])
       if (units[side] >= 0) this.classOf[side][units[side]] = cls

@@ -12,6 +12,7 @@ import { placeOf } from '../identity/place.ts'
 import { identitySegment, joinKey } from '../keys/key.ts'
 import { likeness, Rarity } from '../likeness/features.ts'
 import type { Compared } from '../likeness/features.ts'
+import { sampled } from '../likeness/sampled.ts'
 
 /** An entry that stands in another container than in old, and in which the other side has edits. */
 export interface MovedAway {
@@ -103,9 +104,8 @@ function areAlike(
     const features = (node: number): Compared['features'] =>
       known.features.of(known.values.of(docs[side], node))
     const { node, siblings } = three[side]
-    const step = Math.ceil(siblings.length / MOST_SIBLINGS)
-    const some = siblings.filter((_, i) => i % step === 0)
-    return { features: features(node), rarity: new Rarity(some.map(features)) }
+    const rarity = new Rarity(sampled(siblings, MOST_SIBLINGS).map(features))
+    return { features: features(node), rarity }
   }
   const [old, fresh, mine] = SIDES.map(compared)
   if (old === undefined || fresh === undefined || mine === undefined) return false

@@ -1,9 +1,8 @@
 import type { Side } from '../document/sides.ts'
 import { MINE, NEW, OLD } from '../document/sides.ts'
-import type { Alike } from './alike.ts'
 import { sharing } from './sharing.ts'
-import type { Changed, Links } from './links.ts'
-import type { TellApart } from './tell-apart.ts'
+import type { Changed } from './links.ts'
+import type { MatchState } from './match-state.ts'
 
 /** From this likeness on an entry that stands elsewhere may be the same, ... */
 const LEAST_MOVED = 0.8
@@ -17,11 +16,8 @@ interface Found {
 }
 
 /** Links entries without identity that were moved and changed: far more alike than any other that is left. */
-export function linkMovedAndChanged(
-  { links, told, alike }: { links: Links; told: TellApart; alike: Alike },
-  sides: readonly Changed[],
-): void {
-  const state = { links, told, alike }
+export function linkMovedAndChanged(state: MatchState, sides: readonly Changed[]): void {
+  const { links } = state
   const found = sides.map((side) => ({ side, pairs: movedBetween(state, OLD, side) }))
   for (const { side, pairs } of found)
     for (const { i, j } of pairs) links.link(OLD, i, side, j, 'moved-and-changed')
@@ -32,11 +28,7 @@ export function linkMovedAndChanged(
   }
 }
 
-function movedBetween(
-  { links, told, alike }: { links: Links; told: TellApart; alike: Alike },
-  a: Side,
-  b: Side,
-): Found[] {
+function movedBetween({ links, told, alike }: MatchState, a: Side, b: Side): Found[] {
   const free = (side: Side, other: Side): number[] =>
     [...told.items[side].entries()]
       .filter(([at, item]) => told.id(side, at) === undefined && !item.isPlain)

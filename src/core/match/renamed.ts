@@ -2,9 +2,9 @@ import { gather } from '../document/gather.ts'
 import { Kind } from '../document/kind.ts'
 import type { Side } from '../document/sides.ts'
 import { OLD, SIDES } from '../document/sides.ts'
-import type { Alike } from './alike.ts'
 import { poolOf } from './alike.ts'
-import type { Changed, Links } from './links.ts'
+import type { Changed } from './links.ts'
+import type { MatchState } from './match-state.ts'
 import { sharing } from './sharing.ts'
 import type { TellApart } from './tell-apart.ts'
 
@@ -21,12 +21,6 @@ const LEAST_SHARED = 2
 /** From this likeness on an entry is named as what another may have become. */
 const PERHAPS = 0.3
 
-interface State {
-  links: Links
-  told: TellApart
-  alike: Alike
-}
-
 /** What may have become of entries under another name, without being sure enough. */
 export type Perhaps = ReadonlyMap<number, number>
 
@@ -36,7 +30,7 @@ export type Perhaps = ReadonlyMap<number, number>
  *
  * @returns of classes that a side dropped or renamed, the class that each may be now
  */
-export function linkRenamed(state: State, sides: readonly Changed[]): Perhaps {
+export function linkRenamed(state: MatchState, sides: readonly Changed[]): Perhaps {
   const { links } = state
   const perhaps = new Map<number, number>()
   const found = sides.flatMap((side) => renamedBy(state, side))
@@ -55,7 +49,7 @@ interface Renamed {
   isSure: boolean
 }
 
-function renamedBy(state: State, side: Changed): Renamed[] {
+function renamedBy(state: MatchState, side: Changed): Renamed[] {
   const { links, told } = state
   const lost = byPool(told, OLD, (at) => links.partner(OLD, at, side) < 0)
   const gained = byPool(told, side, (at) => links.partner(side, at, OLD) < 0)
@@ -87,13 +81,13 @@ function byPool(
 
 /** Of each entry that was dropped the likeliest of those that were brought. */
 function best(
-  state: State,
+  state: MatchState,
   side: Changed,
   ones: readonly number[],
   others: readonly number[],
 ): Renamed[] {
   const { alike, told } = state
-  const paths = identityPaths(told, ones[0] ?? -1)
+  const paths = alike.numbersOf(identityPaths(told, ones[0] ?? -1))
   const score = (a: Side, i: number, b: Side, j: number): number =>
     alike.likeness(a, i, b, j, paths).score
   const candidates = new Map<number, number[]>()
@@ -120,7 +114,7 @@ function best(
 
 /** Whether no sibling of either is nearly as much like the other. */
 function isAlone(
-  { told }: State,
+  { told }: MatchState,
   [a, i]: readonly [Side, number],
   [b, j]: readonly [Side, number],
   reached: number,
@@ -138,7 +132,7 @@ function isAlone(
 }
 
 /** Whether any document has an entry of the old name and one of the new name. */
-function holdsBoth({ links, told }: State, i: number, side: Changed, j: number): boolean {
+function holdsBoth({ links, told }: MatchState, i: number, side: Changed, j: number): boolean {
   const [from, to] = [told.id(OLD, i), told.id(side, j)]
   const [cls, other] = [links.classOf(OLD, i), links.classOf(side, j)]
   return (

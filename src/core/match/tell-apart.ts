@@ -1,10 +1,12 @@
 import { Kind } from '../document/kind.ts'
+import { timesOf } from '../document/gather.ts'
 import type { Side, Triple } from '../document/sides.ts'
 import { SIDES, triple } from '../document/sides.ts'
 import { isCustomary } from '../identity/candidates.ts'
 import type { IdentityExpression } from '../identity/expression.ts'
 import { parseIdentity } from '../identity/expression.ts'
 import type { Identities } from '../identity/identities.ts'
+import { stepTo } from '../likeness/value.ts'
 import type { Item } from './item.ts'
 
 /**
@@ -31,7 +33,7 @@ const ROOTS: ReadonlySet<Kind> = new Set([Kind.Element, Kind.Object, Kind.Array,
 const ROOT_GROUP = 'root'
 
 /** What an item is told apart among. */
-export function groupOf({ kind, name }: Pick<Item, 'kind' | 'name'>): string {
+function groupOf({ kind, name }: Pick<Item, 'kind' | 'name'>): string {
   return `${kind}:${name}`
 }
 
@@ -100,9 +102,8 @@ export class TellApart {
   private mostOfGroups(): Map<string, number> {
     const most = new Map<string, number>()
     for (const side of SIDES) {
-      const counts = new Map<string, number>()
-      for (const group of this.groups[side]) counts.set(group, (counts.get(group) ?? 0) + 1)
-      for (const [group, count] of counts) most.set(group, Math.max(most.get(group) ?? 0, count))
+      for (const [group, count] of timesOf(this.groups[side]))
+        most.set(group, Math.max(most.get(group) ?? 0, count))
     }
     return most
   }
@@ -176,6 +177,6 @@ function sharedIn(names: Triple<readonly (string | undefined)[]>): Set<string> {
 function stepsOf({ value }: Item): string[] {
   return value.parts
     .filter(({ text }) => text !== undefined)
-    .map(({ kind, name }) => (kind === Kind.Attribute ? `@${name}` : name))
+    .map(stepTo)
     .filter(isCustomary)
 }

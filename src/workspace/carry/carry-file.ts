@@ -1,7 +1,6 @@
 import type { Outcome, Whole } from '../../core/carry/file-fate.ts'
-import { fileFate } from '../../core/carry/file-fate.ts'
+import { fileFate, presenceOf, wholeChange } from '../../core/carry/file-fate.ts'
 import type { Change, Conflict, ConflictKind } from '../../core/carry/ledger.ts'
-import { conflictId } from '../../core/carry/ledger.ts'
 import type { FileReport } from '../../core/carry/report.ts'
 import { fileReport } from '../../core/carry/report.ts'
 import type { Triple } from '../../core/document/sides.ts'
@@ -13,6 +12,7 @@ import type { CarriedFile, FileInput } from './file-input.ts'
 import { same } from './file-input.ts'
 import { mergeContent } from './merge-content.ts'
 import { taken } from './take.ts'
+import { conflictOfWhole, rowOfWhole } from './whole-entry.ts'
 
 /** Carries one file: by key where it has a format, by lines where it is text, else whole. */
 export async function carryFile(input: FileInput): Promise<CarriedFile> {
@@ -40,7 +40,7 @@ function compared(input: FileInput): CarriedFile {
 }
 
 function merged(input: FileInput): CarriedFile {
-  const fate = fileFate(presenceOf(input.bytes))
+  const fate = fileFate(presenceOf(input.bytes, same))
   if (fate.do === 'settled') return settled(input, fate.outcome, fate.whole)
   const format = formatOf(input)
   if (fate.do === 'dropped') return dropped(input, fate.by, format)
@@ -55,27 +55,18 @@ function merged(input: FileInput): CarriedFile {
     if (byContent.report.outcome !== 'unread' || format.certain) return byContent
   }
   if (whole === undefined) return wholeConflict(input, 'other', 'file')
-  const { bytes } = input
-  const side =
-    whole.outcome === 'vanilla' ? 'vanilla' : same(bytes[NEW], bytes[MINE]) ? 'both' : 'mine'
   return {
-    report: report(input, 'other', whole.outcome, [wholeRow(side, 'changed')]),
+    report: report(input, 'other', whole.outcome, wholeRows(input.bytes)),
     bytes: whole.bytes,
   }
 }
 
 function settled(input: FileInput, outcome: Outcome, whole: Whole): CarriedFile {
-  const [old, fresh, mine] = input.bytes
-  const rows: Change[] = []
-  if (outcome === 'added') rows.push(wholeRow('vanilla', 'added'))
-  else if (outcome === 'removed') {
-    const both = fresh === undefined && mine === undefined
-    rows.push(wholeRow(both ? 'both' : fresh === undefined ? 'vanilla' : 'mine', 'removed'))
-  } else if (outcome === 'mine' && old === undefined) {
-    rows.push(wholeRow(fresh === undefined ? 'mine' : 'both', 'added'))
-  }
   const format = formatOf(input)?.name ?? 'other'
-  return { report: report(input, format, outcome, rows), bytes: wholeBytes(input.bytes, whole) }
+  return {
+    report: report(input, format, outcome, wholeRows(input.bytes)),
+    bytes: wholeBytes(input.bytes, whole),
+  }
 }
 
 /** One side dropped the file and the other changed it: by value, or in its form alone. */
@@ -105,35 +96,18 @@ function wholeConflict(
   format: FileReport['format'],
   kind: ConflictKind,
 ): CarriedFile {
+  const { path, bytes } = input
   const first = { line: 1, column: 1 }
-  const [old, fresh, mine] = input.bytes.map((bytes) => (bytes === undefined ? null : first))
-  const decoded = input.bytes.map((bytes) =>
-    bytes === undefined ? null : bytes.toString('latin1'),
-  )
-  const conflict: Conflict = {
-    key: '',
-    kind,
-    id: conflictId(input.path, '', decoded),
-    old: null,
-    new: null,
-    mine: null,
-    result: null,
-    at: { old: old ?? null, new: fresh ?? null, mine: mine ?? null },
-  }
-  return { report: report(input, format, 'conflict', [], [conflict]), bytes: input.bytes[MINE] }
+  const [old, fresh, mine] = triple((side) => (bytes[side] === undefined ? null : first))
+  const contents = triple((side) => bytes[side]?.toString('latin1'))
+  const conflict = { ...conflictOfWhole(path, kind, contents), at: { old, new: fresh, mine } }
+  return { report: report(input, format, 'conflict', [], [conflict]), bytes: bytes[MINE] }
 }
 
-/** The row of a file that arrives, goes or is taken as a whole. */
-function wholeRow(side: Change['side'], kind: Change['kind']): Change {
-  return { key: '', side, kind, old: null, new: null, mine: null, result: null }
-}
-
-function presenceOf(bytes: Triple<Buffer | undefined>): Parameters<typeof fileFate>[0] {
-  const [old, fresh, mine] = bytes
-  return {
-    has: triple((side) => bytes[side] !== undefined),
-    equal: { oldNew: same(old, fresh), oldMine: same(old, mine), newMine: same(fresh, mine) },
-  }
+/** The row of a file that arrives, goes or is taken as a whole; none where nothing became of it. */
+function wholeRows(bytes: Triple<Buffer | undefined>): Change[] {
+  const change = wholeChange(presenceOf(bytes, same))
+  return change === undefined ? [] : [rowOfWhole(change)]
 }
 
 function wholeBytes(bytes: Triple<Buffer | undefined>, whole: Whole): Buffer | undefined {

@@ -78,14 +78,16 @@ async function carrySingle(request: CarryRequest, output: ResultWriter): Promise
   const located = SIDES.filter((side) => side !== OLD || !oldUnknown).map(
     (side) => new Map([[path, paths[SIDE_NAMES[side]]]]),
   )
-  const rules = request.config.files?.filter((rule) => rule === ruleFor(request.config, path)) ?? []
-  const problems = heldAgainst({ ...request.config, files: rules }, located)
+  const rule = ruleFor(request.config, path)
+  // the other rules of a config are for files that are not carried here
+  const config = { ...request.config, files: rule === undefined ? [] : [rule] }
+  const problems = heldAgainst(config, located)
   const carried = await carryFile({
     path,
     bytes: triple((side) =>
       side === OLD && oldUnknown ? undefined : readBytes(paths[SIDE_NAMES[side]]),
     ),
-    rule: ruleFor(request.config, path),
+    rule,
     format: request.format,
     oldUnknown,
     explain: request.explain,

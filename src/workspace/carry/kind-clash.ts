@@ -1,12 +1,13 @@
 import { createHash } from 'node:crypto'
 import { readFileSync } from 'node:fs'
-import { conflictId } from '../../core/carry/ledger.ts'
+import { fileFate, presenceOf, wholeChange } from '../../core/carry/file-fate.ts'
 import { pickSide } from '../../core/document/pick.ts'
 import type { FileReport } from '../../core/carry/report.ts'
 import { fileReport } from '../../core/carry/report.ts'
 import type { Side, Triple } from '../../core/document/sides.ts'
 import { MINE, triple } from '../../core/document/sides.ts'
 import type { FileTree } from '../tree.ts'
+import { conflictOfWhole, rowOfWhole } from './whole-entry.ts'
 
 /** A path that is a file in one input and a folder in another: it is decided as a whole. */
 export interface KindClash {
@@ -62,24 +63,17 @@ function foldersOf(tree: FileTree): Set<string> {
 }
 
 /** The report of a clash: one row or one conflict over the whole path. */
-export function clashReport({ root, side, conflict, contents }: KindClash): FileReport {
-  const nothing = { key: '', old: null, new: null, mine: null, result: null }
+export function clashReport({ root, conflict, contents }: KindClash): FileReport {
   const file = { path: root, format: 'other' } as const
-  if (!conflict) {
-    const [old, fresh, mine] = contents
-    const by = fresh === mine ? 'both' : mine === old ? 'vanilla' : 'mine'
-    const kind = old === undefined ? 'added' : contents[side] === undefined ? 'removed' : 'changed'
-    const outcome = by === 'vanilla' ? (kind === 'changed' ? 'vanilla' : kind) : 'mine'
-    return fileReport({ ...file, outcome }, { changes: [{ ...nothing, side: by, kind }] })
+  if (conflict) {
+    const conflicts = [conflictOfWhole(root, 'file', contents)]
+    return fileReport({ ...file, outcome: 'conflict' }, { conflicts })
   }
-  const id = conflictId(
-    root,
-    '',
-    contents.map((content) => content ?? null),
-  )
-  const at = { old: null, new: null, mine: null }
+  const presence = presenceOf(contents, (a, b) => a !== undefined && a === b)
+  const fate = fileFate(presence)
+  const change = wholeChange(presence)
   return fileReport(
-    { ...file, outcome: 'conflict' },
-    { conflicts: [{ ...nothing, kind: 'file', id, at }] },
+    { ...file, outcome: 'outcome' in fate ? fate.outcome : 'mine' },
+    { changes: change === undefined ? [] : [rowOfWhole(change)] },
   )
 }

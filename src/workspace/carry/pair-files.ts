@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs'
 import { pick } from '../../core/document/pick.ts'
 import type { Compared, Features } from '../../core/likeness/features.ts'
 import { FeatureTable, likeness, Rarity } from '../../core/likeness/features.ts'
+import { sampled } from '../../core/likeness/sampled.ts'
 import type { Side, Triple } from '../../core/document/sides.ts'
 import { MINE, NEW, OLD, SIDES, triple } from '../../core/document/sides.ts'
 import type { Content } from '../content/file-content.ts'
@@ -168,10 +169,8 @@ class RenameSearch {
         !each.slice(folder.length).includes('/') &&
         each.endsWith(ending),
     )
-    const step = Math.max(1, Math.ceil(beside.length / MOST_NEIGHBOURS))
-    const some = beside.filter((_, i) => i % step === 0)
     const rarity = new Rarity(
-      some.flatMap(([each, entry]) => {
+      sampled(beside, MOST_NEIGHBOURS).flatMap(([each, entry]) => {
         const content = contentAt(each, entry)
         return content === undefined ? [] : [this.features(content)]
       }),

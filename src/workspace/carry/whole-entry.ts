@@ -1,12 +1,12 @@
 import { createHash } from 'node:crypto'
 import { readFileSync, readlinkSync } from 'node:fs'
-import type { Outcome } from '../../core/carry/file-fate.ts'
+import { fileFate, presenceOf, wholeChange } from '../../core/carry/file-fate.ts'
 import type { Change, Conflict, ConflictKind } from '../../core/carry/ledger.ts'
 import { conflictId } from '../../core/carry/ledger.ts'
 import type { FileReport } from '../../core/carry/report.ts'
 import { fileReport } from '../../core/carry/report.ts'
 import type { Side, Triple } from '../../core/document/sides.ts'
-import { MINE, NEW, triple } from '../../core/document/sides.ts'
+import { MINE, SIDE_NAMES, SIDES, triple } from '../../core/document/sides.ts'
 import type { TreeEntry } from '../tree.ts'
 
 /** What becomes of a path at which links stand, or things of several kinds: one of them stands as a whole. */
@@ -16,39 +16,41 @@ export interface WholeEntry {
   report: FileReport
 }
 
+/** What there is to show of each input where links stand at a path. */
+type Shown = Triple<string | null>
+const NOTHING_SHOWN: Shown = [null, null, null]
+
 /** The three-way choice between what the inputs have at one path, each as a whole. */
 export function chooseWhole(
   path: string,
   entries: Triple<TreeEntry | undefined>,
   oldUnknown = false,
 ): WholeEntry {
-  const [old, fresh, mine] = triple((side) => described(entries[side]))
-  const told = (outcome: Outcome, by?: Change['side']): FileReport =>
-    fileReport(
-      { path, format: 'other', outcome },
-      by === undefined ? {} : { changes: [rowOf(by, entries)] },
-    )
-  const isGone = (side: string | undefined): boolean => side === undefined
-  if (fresh === mine) {
-    if (old === mine || oldUnknown) return { side: MINE, report: told('same') }
-    return isGone(mine)
-      ? { side: undefined, report: told('removed', 'both') }
-      : { side: MINE, report: told('mine', 'both') }
+  const contents = triple((side) => described(entries[side]))
+  const shown = triple((side) => shownLink(entries[side]))
+  const presence = presenceOf(contents, isSame)
+  const file = { path, format: 'other' } as const
+  const fate = fileFate(presence)
+  const [, fresh, mine] = contents
+  if (oldUnknown && fresh === mine)
+    return { side: MINE, report: fileReport({ ...file, outcome: 'same' }) }
+  if (!oldUnknown && (fate.do === 'settled' || fate.do === 'compare')) {
+    const change = wholeChange(presence)
+    const changes = change === undefined ? [] : [rowOfWhole(change, shown)]
+    const side = SIDES.find((each) => SIDE_NAMES[each] === fate.whole)
+    return { side, report: fileReport({ ...file, outcome: fate.outcome }, { changes }) }
   }
-  if (mine === old && !oldUnknown) {
-    if (isGone(fresh)) return { side: undefined, report: told('removed', 'vanilla') }
-    return { side: NEW, report: told(isGone(old) ? 'added' : 'vanilla', 'vanilla') }
-  }
-  if (fresh === old && !oldUnknown)
-    return isGone(mine)
-      ? { side: undefined, report: told('removed', 'mine') }
-      : { side: MINE, report: told('mine', 'mine') }
-  const kind = isGone(fresh) ? 'gone-in-vanilla' : isGone(mine) ? 'gone-in-mine' : 'file'
-  const conflicts = [conflictOf(path, kind, entries)]
+  const kind =
+    fresh === undefined ? 'gone-in-vanilla' : mine === undefined ? 'gone-in-mine' : 'file'
+  const conflicts = [conflictOfWhole(path, kind, contents, shown)]
   return {
-    side: isGone(mine) ? undefined : MINE,
-    report: fileReport({ path, format: 'other', outcome: 'conflict' }, { conflicts }),
+    side: mine === undefined ? undefined : MINE,
+    report: fileReport({ ...file, outcome: 'conflict' }, { conflicts }),
   }
+}
+
+function isSame(a: string | undefined, b: string | undefined): boolean {
+  return a !== undefined && a === b
 }
 
 /** What something is, to compare: its kind, and where it leads or what it holds. */
@@ -60,29 +62,28 @@ function described(entry: TreeEntry | undefined): string | undefined {
 }
 
 /** What is shown of something: where a link leads, and nothing of a file as a whole. */
-function shown(entry: TreeEntry | undefined): string | null {
+function shownLink(entry: TreeEntry | undefined): string | null {
   return entry?.kind === 'link' ? `a link to ${readlinkSync(entry.location)}` : null
 }
 
-function rowOf(by: Change['side'], entries: Triple<TreeEntry | undefined>): Change {
-  const [old, fresh, mine] = triple((side) => shown(entries[side]))
-  const from = by === 'vanilla' ? NEW : MINE
-  const kind =
-    entries[from] === undefined ? 'removed' : entries[0] === undefined ? 'added' : 'changed'
-  return { key: '', side: by, kind, old, new: fresh, mine, result: from === NEW ? fresh : mine }
+/** The row of what arrives, goes or is taken as a whole. */
+export function rowOfWhole(
+  { side, kind }: Pick<Change, 'side' | 'kind'>,
+  [old, fresh, mine]: Shown = NOTHING_SHOWN,
+): Change {
+  const result = side === 'vanilla' ? fresh : mine
+  return { key: '', side, kind, old, new: fresh, mine, result }
 }
 
-function conflictOf(
+/** The question of what cannot be merged by key: mine stands as a whole. @param contents what stands there, in any form */
+export function conflictOfWhole(
   path: string,
   kind: ConflictKind,
-  entries: Triple<TreeEntry | undefined>,
+  contents: Triple<string | undefined>,
+  [old, fresh, mine]: Shown = NOTHING_SHOWN,
 ): Conflict {
-  const [old, fresh, mine] = triple((side) => shown(entries[side]))
-  const id = conflictId(
-    path,
-    '',
-    triple((side) => described(entries[side]) ?? null),
-  )
+  const decoded = contents.map((content) => content ?? null)
+  const id = conflictId(path, '', decoded)
   const at = { old: null, new: null, mine: null }
   return { key: '', kind, id, old, new: fresh, mine, result: mine, at }
 }

@@ -3,12 +3,9 @@ import { readFileSync } from 'node:fs'
 import type { LocatedProblem } from '../../core/carry/report.ts'
 import { fileProblem } from '../../core/carry/report.ts'
 import type { Doc } from '../../core/formats/doc.ts'
-import { readDoc } from '../../core/formats/doc.ts'
 import { foldName } from '../../core/formats/format.ts'
-import { formatNamed } from '../../core/formats/index.ts'
 import { inferredAt, placesIn, untoldBy } from '../../core/identity/places.ts'
-import { formatOfFile } from '../content/file-format.ts'
-import { AS_BYTES, decode } from '../content/text-file.ts'
+import { contentOfFile } from '../content/file-content.ts'
 import { EXIT, Failure } from '../failure.ts'
 import type { Config, FileRule } from './config.ts'
 import { ruleFor } from './file-rule.ts'
@@ -24,13 +21,15 @@ export type Located = ReadonlyMap<string, string>
  * @throws Failure where an identity does not tell more than half of the entries of its place
  */
 export function heldAgainst(config: Config, inputs: readonly Located[]): LocatedProblem[] {
+  const { files = [] } = config
+  if (files.length === 0) return []
   const paths = [...new Set(inputs.flatMap((files) => [...files.keys()]))]
   const ruled = new Map<FileRule, string[]>()
   for (const path of paths) {
     const rule = ruleFor(config, path)
     if (rule !== undefined) gather(ruled, rule, path)
   }
-  return (config.files ?? []).flatMap((rule) => {
+  return files.flatMap((rule) => {
     const matched = ruled.get(rule)
     if (matched === undefined) return [nothingMatches(rule, paths)]
     return hasPlaces(rule) ? placesHeld(rule, matched, inputs) : []
@@ -126,12 +125,8 @@ function refuseUntold(path: string, rule: FileRule, docs: readonly Doc[]): void 
 function documentAt(path: string, location: string | undefined, rule: FileRule): Doc | undefined {
   if (location === undefined) return undefined
   try {
-    const bytes = readFileSync(location)
     const named = typeof rule.format === 'string' ? rule.format : undefined
-    const name = named ?? formatOfFile(path, bytes)?.name
-    const decoded = decode(bytes, AS_BYTES)
-    if (name === undefined || name === 'text' || !('text' in decoded)) return undefined
-    return readDoc(formatNamed(name), decoded.text)
+    return contentOfFile(path, readFileSync(location), named).doc
   } catch {
     return undefined // a file that cannot be read is named where it is carried
   }

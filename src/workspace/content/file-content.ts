@@ -1,5 +1,6 @@
 import type { Doc } from '../../core/formats/doc.ts'
 import { readDoc } from '../../core/formats/doc.ts'
+import type { FormatName } from '../../core/formats/index.ts'
 import { formatNamed } from '../../core/formats/index.ts'
 import { Counted, countedIn } from '../../core/likeness/counted.ts'
 import { formatOfFile } from './file-format.ts'
@@ -15,10 +16,14 @@ export interface Content {
   doc?: Doc
 }
 
-/** Reads what a file holds; one that is malformed goes by its lines. */
-export function contentOfFile(path: string, bytes: Buffer): Content {
+/**
+ * Reads what a file holds; one that is malformed goes by its lines.
+ *
+ * @param named its format, where that is known
+ */
+export function contentOfFile(path: string, bytes: Buffer, named?: FormatName): Content {
   const size = bytes.length
-  const format = formatOfFile(path, bytes)
+  const format = named === undefined ? formatOfFile(path, bytes) : { name: named }
   const decoded = format === undefined ? undefined : decode(bytes, AS_BYTES)
   if (format === undefined || decoded === undefined || !('text' in decoded))
     return { sort: 'bytes', size, features: featuresIn([bytes.toString('latin1')]) }

@@ -1,0 +1,59 @@
+import type { Side } from '../document/sides.ts'
+import { triple } from '../document/sides.ts'
+import type { Known } from '../identity/known.ts'
+import type { Aligner } from '../likeness/align.ts'
+import type { Token } from '../likeness/only-ones.ts'
+import { Alike } from './alike.ts'
+import { Links } from './links.ts'
+import type { Items, TellApart } from './tell-apart.ts'
+
+/** The items of a list that no strong identity tells: their ranks, and what they are equal by. */
+export interface Loose {
+  ranks: readonly number[]
+  tokens: readonly Token[]
+}
+
+/** What the steps of one matching work on; what only some of them ask for is made when they do. */
+export class MatchState {
+  readonly links: Links
+  private readonly knownTokens: (readonly Token[] | undefined)[] = []
+  private knownAlike: Alike | undefined
+
+  constructor(
+    readonly told: TellApart,
+    private readonly known: Known,
+    private readonly siblings: (() => Items) | undefined,
+  ) {
+    this.links = unlinked(told)
+  }
+
+  /** What the items of a document are equal by: what they are told by, else their value. */
+  tokens(side: Side): readonly Token[] {
+    const { told } = this
+    return (this.knownTokens[side] ??= told.items[side].map(
+      (item, at) => told.id(side, at) ?? item.value.id,
+    ))
+  }
+
+  loose(side: Side): Loose {
+    const ranks = [...this.told.items[side].keys()].filter((at) => !this.told.isStrong(side, at))
+    const all = this.tokens(side)
+    return { ranks, tokens: ranks.map((at): Token => all[at] ?? '') }
+  }
+
+  get alike(): Alike {
+    return (this.knownAlike ??= new Alike(this.told, this.known, this.siblings))
+  }
+
+  get aligner(): Aligner {
+    return this.known.aligner
+  }
+}
+
+/** The items of a list before any are linked. */
+export function unlinked(told: TellApart): Links {
+  return new Links(
+    triple((side) => told.items[side].length),
+    (side, at) => told.name(side, at),
+  )
+}
