@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { OUTCOMES } from '../core/carry/file-fate.ts'
+import { OUTCOMES } from '../core/report/file-fate.ts'
 import { FORMAT_NAMES } from '../core/formats/index.ts'
 import { common, natural, problem, text } from './document-parts.ts'
 

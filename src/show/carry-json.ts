@@ -1,6 +1,6 @@
-import type { Change, Conflict } from '../core/carry/ledger.ts'
-import type { CarryReport, LocatedProblem } from '../core/carry/report.ts'
-import { totalCounts } from '../core/carry/report.ts'
+import type { Change, Conflict } from '../core/report/ledger.ts'
+import type { CarryReport, LocatedProblem } from '../core/report/report.ts'
+import { totalCounts } from '../core/report/report.ts'
 import type { CarryDocument, FailureDocument } from './carry-document.ts'
 
 /** A carry as its JSON document. */

@@ -1,5 +1,5 @@
-import type { Change, Conflict, InputName } from '../core/carry/ledger.ts'
-import type { CarryReport, FileReport } from '../core/carry/report.ts'
+import type { Change, Conflict, InputName } from '../core/report/ledger.ts'
+import type { CarryReport, FileReport } from '../core/report/report.ts'
 import type { Paint } from './paint.ts'
 import { conflictSentence } from './sentence.ts'
 import { oneLine, wrap } from './text.ts'

@@ -1,4 +1,4 @@
-import type { LocatedProblem } from '../core/carry/report.ts'
+import type { LocatedProblem } from '../core/report/report.ts'
 import type { Paint } from './paint.ts'
 import { clip, visible, wrap } from './text.ts'
 

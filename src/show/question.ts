@@ -1,5 +1,5 @@
-import type { Conflict } from '../core/carry/ledger.ts'
-import type { FileReport } from '../core/carry/report.ts'
+import type { Conflict } from '../core/report/ledger.ts'
+import type { FileReport } from '../core/report/report.ts'
 import { keyPattern } from '../core/keys/key.ts'
 
 /** Conflicts that are alike: the same pattern of keys and the same three values. One question. */

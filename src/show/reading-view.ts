@@ -1,4 +1,4 @@
-import type { FileReport, Reading } from '../core/carry/report.ts'
+import type { FileReport, Reading } from '../core/report/report.ts'
 import type { Paint } from './paint.ts'
 import { count, oneLine, wrap } from './text.ts'
 

@@ -1,4 +1,4 @@
-import type { Conflict } from '../core/carry/ledger.ts'
+import type { Conflict } from '../core/report/ledger.ts'
 import type { Paint } from './paint.ts'
 import { oneLine } from './text.ts'
 

@@ -1,4 +1,4 @@
-import type { Change } from '../core/carry/ledger.ts'
+import type { Change } from '../core/report/ledger.ts'
 import { keyPattern } from '../core/keys/key.ts'
 import type { VariantTouch } from '../core/facts/whats-new.ts'
 import { shown, subject } from './group-words.ts'

@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest'
 import type { CarriedText } from '../../src/core/carry/carry-text.ts'
 import { carryText } from '../../src/core/carry/carry-text.ts'
-import { mergeListValue } from '../../src/core/carry/list-value.ts'
+import { mergeListValue } from '../../src/core/plan/list-value.ts'
 import type { FormatName } from '../../src/core/formats/index.ts'
 import { formatNamed } from '../../src/core/formats/index.ts'
 

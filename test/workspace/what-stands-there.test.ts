@@ -2,7 +2,7 @@ import { mkdirSync, mkdtempSync, rmSync, symlinkSync, writeFileSync } from 'node
 import { tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
 import { afterEach, describe, expect, test } from 'vitest'
-import type { CarryReport } from '../../src/core/carry/report.ts'
+import type { CarryReport } from '../../src/core/report/report.ts'
 import { colourPaint } from '../../src/show/paint.ts'
 import { showCarry } from '../../src/show/carry-view.ts'
 import { printable } from '../../src/show/text.ts'

@@ -6,12 +6,12 @@ import { Doc } from '../formats/doc.ts'
 import type { DialectReader, DialectSettings, Format, ParseResult } from '../formats/format.ts'
 import { foldName } from '../formats/format.ts'
 import { Identities } from '../identity/identities.ts'
-import type { MergeOptions } from './context.ts'
+import type { MergeOptions } from '../plan/context.ts'
 import { followMoved } from './follow-moved.ts'
-import type { InputProblem } from './ledger.ts'
-import { Ledger } from './ledger.ts'
-import { Merge } from './merge.ts'
-import { NOTHING_MOVED } from './moved-entries.ts'
+import type { InputProblem } from '../report/ledger.ts'
+import { Ledger } from '../report/ledger.ts'
+import { Merge } from '../plan/plan-node.ts'
+import { NOTHING_MOVED } from '../plan/moved-entries.ts'
 
 export interface CarryOptions {
   format: Format

@@ -1,5 +1,5 @@
-import type { Change, Conflict } from '../carry/ledger.ts'
-import type { FileReport, LocatedProblem } from '../carry/report.ts'
+import type { Change, Conflict } from '../report/ledger.ts'
+import type { FileReport, LocatedProblem } from '../report/report.ts'
 import type { FormatName } from '../formats/format.ts'
 import type { CommentChange } from '../grouping/comment-changes.ts'
 import type { Group } from '../grouping/group.ts'

@@ -1,6 +1,6 @@
 import { gather } from '../../core/document/gather.ts'
-import type { LocatedProblem } from '../../core/carry/report.ts'
-import { fileProblem } from '../../core/carry/report.ts'
+import type { LocatedProblem } from '../../core/report/report.ts'
+import { fileProblem } from '../../core/report/report.ts'
 import type { Triple } from '../../core/document/sides.ts'
 import { SIDE_NAMES, SIDES } from '../../core/document/sides.ts'
 import type { FileTree } from '../tree.ts'

@@ -1,5 +1,5 @@
 import { basename } from 'node:path'
-import type { CarryReport } from '../../core/carry/report.ts'
+import type { CarryReport } from '../../core/report/report.ts'
 import type { FormatName } from '../../core/formats/index.ts'
 import { OLD, SIDE_NAMES, SIDES, triple } from '../../core/document/sides.ts'
 import { carryPair, copyEntry } from './carry-entry.ts'

@@ -1,5 +1,5 @@
-import type { FileReport, LocatedProblem } from '../../core/carry/report.ts'
-import { fileProblem, fileReport } from '../../core/carry/report.ts'
+import type { FileReport, LocatedProblem } from '../../core/report/report.ts'
+import { fileProblem, fileReport } from '../../core/report/report.ts'
 import type { Triple } from '../../core/document/sides.ts'
 import { MINE, SIDE_NAMES, SIDES, triple } from '../../core/document/sides.ts'
 import type { ClosedFolders, FileTree, TreeEntry } from '../tree.ts'

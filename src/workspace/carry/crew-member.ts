@@ -1,5 +1,5 @@
 import { parentPort, workerData } from 'node:worker_threads'
-import type { CarryReport } from '../../core/carry/report.ts'
+import type { CarryReport } from '../../core/report/report.ts'
 import type { FolderContext } from './carry-entry.ts'
 import { carryPair } from './carry-entry.ts'
 import type { Failure } from '../failure.ts'

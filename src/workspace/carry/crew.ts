@@ -1,6 +1,6 @@
 import { availableParallelism } from 'node:os'
 import { Worker } from 'node:worker_threads'
-import type { CarryReport } from '../../core/carry/report.ts'
+import type { CarryReport } from '../../core/report/report.ts'
 import { breathe } from '../breathe.ts'
 import { Failure } from '../failure.ts'
 import type { Answer, CrewJob, CrewTasks, DoneTask } from './crew-member.ts'

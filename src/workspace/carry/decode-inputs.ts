@@ -1,6 +1,6 @@
 import { pick } from '../../core/document/pick.ts'
-import type { LocatedProblem } from '../../core/carry/report.ts'
-import { fileProblem } from '../../core/carry/report.ts'
+import type { LocatedProblem } from '../../core/report/report.ts'
+import { fileProblem } from '../../core/report/report.ts'
 import type { FormatName } from '../../core/formats/index.ts'
 import { formatNamed } from '../../core/formats/index.ts'
 import type { Side, Triple } from '../../core/document/sides.ts'

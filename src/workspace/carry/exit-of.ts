@@ -1,5 +1,5 @@
-import type { CarryReport } from '../../core/carry/report.ts'
-import { isFaulty, totalCounts } from '../../core/carry/report.ts'
+import type { CarryReport } from '../../core/report/report.ts'
+import { isFaulty, totalCounts } from '../../core/report/report.ts'
 import type { ExitCode } from '../failure.ts'
 import { EXIT } from '../failure.ts'
 

@@ -1,5 +1,5 @@
 import type { Doc } from '../../core/formats/doc.ts'
-import type { FileReport } from '../../core/carry/report.ts'
+import type { FileReport } from '../../core/report/report.ts'
 import type { FormatName } from '../../core/formats/index.ts'
 import type { Triple } from '../../core/document/sides.ts'
 import type { FileRule } from '../config/config.ts'

@@ -1,6 +1,6 @@
 import picomatch from 'picomatch'
-import { isDroppedEdit } from '../../core/carry/ledger.ts'
-import type { FileReport } from '../../core/carry/report.ts'
+import { isDroppedEdit } from '../../core/report/ledger.ts'
+import type { FileReport } from '../../core/report/report.ts'
 import type { VariantTouch } from '../../core/facts/whats-new.ts'
 import { entryOf } from '../../core/keys/key.ts'
 import { NEW, OLD, MINE, triple } from '../../core/document/sides.ts'

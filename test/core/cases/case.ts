@@ -1,4 +1,4 @@
-import type { ConflictKind } from '../../../src/core/carry/ledger.ts'
+import type { ConflictKind } from '../../../src/core/report/ledger.ts'
 
 /** What a case folder says of its carry, beside the expected file. */
 export interface Case {

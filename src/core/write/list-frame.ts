@@ -1,13 +1,13 @@
 import { Kind } from '../document/kind.ts'
 import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
-import { pickComments } from './comments.ts'
+import { pickComments } from '../plan/comments.ts'
 import { fitText } from './indent.ts'
 import type { ListForm } from './list-form.ts'
-import type { ListInput } from './context.ts'
-import type { MergeContext } from './context.ts'
+import type { ListInput } from '../plan/context.ts'
+import type { MergeContext } from '../plan/context.ts'
 import { pick, pickSide } from '../document/pick.ts'
-import { carryProblems } from './problems.ts'
+import { carryProblems } from '../plan/carry-problems.ts'
 
 /** The opening and the closing of a container: brackets, tags, and what stands on the opening's line. */
 export class ListFrame {

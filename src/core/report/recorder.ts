@@ -14,7 +14,7 @@ import type {
   Ledger,
   Types,
 } from './ledger.ts'
-import { decodedValue, jsonType, ownText, shownValue } from './values.ts'
+import { decodedValue, jsonType, ownText, shownValue } from './shown-value.ts'
 
 /** The node of one entry in old, new and mine; -1 where it is not there. */
 export type Nodes = Triple<number>

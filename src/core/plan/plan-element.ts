@@ -5,11 +5,11 @@ import { attributesEnd, attributeUnits } from '../document/unit-list.ts'
 import { canonical } from '../formats/canonical.ts'
 import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, SIDES, triple } from '../document/sides.ts'
-import type { ChangeSide } from './ledger.ts'
-import { ListMerge } from './list-merge.ts'
+import type { ChangeSide } from '../report/ledger.ts'
+import { ListMerge } from './plan-list.ts'
 import type { MergeContext, Where } from './context.ts'
 import { pickSide } from '../document/pick.ts'
-import type { Nodes } from './recorder.ts'
+import type { Nodes } from '../report/recorder.ts'
 
 /** Merges XML elements: a name, attributes, and a content that is text, a list of elements, or nothing. */
 export class ElementMerge {

@@ -8,7 +8,7 @@ import { joinKey, quoteName } from '../keys/key.ts'
 import type { Entries } from './entries.ts'
 import type { ListInput } from './context.ts'
 import type { MergeContext } from './context.ts'
-import { carryProblems } from './problems.ts'
+import { carryProblems } from './carry-problems.ts'
 
 /** Tells the ledger what is to be said of a container beside its values: moves, renames, slips in names. */
 export class ListTeller {

@@ -12,7 +12,7 @@ import { MINE, NEW, OLD } from '../document/sides.ts'
 import { identitySegment, joinKey } from '../keys/key.ts'
 import type { MergeContext, Where } from './context.ts'
 import { areOneElement, areSame, identityBeside, sharedIdentity } from './one-entry.ts'
-import type { Nodes } from './recorder.ts'
+import type { Nodes } from '../report/recorder.ts'
 
 /** The side that changed something, where the other is as old is. */
 export type ChangedSide = typeof NEW | typeof MINE

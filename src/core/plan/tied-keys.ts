@@ -3,7 +3,7 @@ import { canonical } from '../formats/canonical.ts'
 import type { Doc } from '../formats/doc.ts'
 import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
-import type { Nodes } from './recorder.ts'
+import type { Nodes } from '../report/recorder.ts'
 
 /** Keys that only make sense together: their places from the place that they share. */
 interface Group {

@@ -4,8 +4,8 @@ import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, triple } from '../document/sides.ts'
 import type { Fit } from './indent.ts'
 import { fitIndent, lineIndent, listIndent } from './indent.ts'
-import type { ListInput } from './context.ts'
-import type { MergeContext } from './context.ts'
+import type { ListInput } from '../plan/context.ts'
+import type { MergeContext } from '../plan/context.ts'
 import { pick } from '../document/pick.ts'
 
 /**

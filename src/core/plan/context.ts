@@ -6,11 +6,11 @@ import type { Doc } from '../formats/doc.ts'
 import type { Identities } from '../identity/identities.ts'
 import type { Kind } from '../document/kind.ts'
 import type { ValueCarry } from '../match/carry-values.ts'
-import type { Ledger } from './ledger.ts'
+import type { Ledger } from '../report/ledger.ts'
 import type { MovedEntries } from './moved-entries.ts'
-import type { Nodes, Recorder } from './recorder.ts'
-import type { Together } from './together.ts'
-import type { Writer } from './writer.ts'
+import type { Nodes, Recorder } from '../report/recorder.ts'
+import type { Together } from './tied-keys.ts'
+import type { Writer } from '../write/writer.ts'
 
 /** Where in the file a merge is: the key so far, and the key without identities. */
 export interface Where {
