@@ -19,7 +19,19 @@ const CORE = readdirSync(join(ROOT, 'src', 'core'), { withFileTypes: true })
 
 /** The folders of core from the bottom up, as the rules have them. */
 const ORDER = [
-  ...['document', 'formats', 'keys', 'likeness', 'identity', 'match', 'carry', 'lines'],
+  ...[
+    'document',
+    'formats',
+    'keys',
+    'likeness',
+    'identity',
+    'match',
+    'plan',
+    'write',
+    'report',
+    'carry',
+    'lines',
+  ],
   ...['grouping', 'facts'],
 ]
 

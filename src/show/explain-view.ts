@@ -1,4 +1,5 @@
-import type { Change, Conflict, InputName } from '../core/report/ledger.ts'
+import type { Change, Conflict } from '../core/report/ledger.ts'
+import type { InputName } from '../core/plan/telling.ts'
 import type { CarryReport, FileReport } from '../core/report/report.ts'
 import type { Paint } from './paint.ts'
 import { conflictSentence } from './sentence.ts'

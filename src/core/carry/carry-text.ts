@@ -5,17 +5,19 @@ import { THRESHOLDS } from '../document/thresholds.ts'
 import type { DialectReader, MissingDeclaration, ParseResult } from '../formats/format.ts'
 import type { Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDE_NAMES, SIDES, triple } from '../document/sides.ts'
-import type { Change, Conflict, InputProblem, Ledger } from '../report/ledger.ts'
+import type { Change, Conflict, Ledger } from '../report/ledger.ts'
+import type { InputProblem } from '../plan/telling.ts'
 import { lineEndsOf, pickForm, toLineEnds } from '../document/line-ends.ts'
 import { locate } from '../report/locate.ts'
-import type { CarryOptions } from './merge-texts.ts'
-import { mergeTexts } from './merge-texts.ts'
+import type { CarryOptions } from './plan-texts.ts'
+import { planTexts } from './plan-texts.ts'
+import { writePlan } from '../write/write-plan.ts'
 import { pick } from '../document/pick.ts'
 import { prove } from './prove.ts'
 import type { LocatedProblem } from '../report/report.ts'
 import { fileProblem, RESULT_DOES_NOT_READ } from '../report/report.ts'
 
-export type { CarryOptions } from './merge-texts.ts'
+export type { CarryOptions } from './plan-texts.ts'
 
 export interface CarriedText {
   /** The result; undefined where an input is malformed. */
@@ -53,11 +55,8 @@ export function carryText(texts: Triple<string | undefined>, options: CarryOptio
   }
   const lineEnd = uniform ? '\n' : LINE_END[target === 'mixed' ? 'lf' : target]
   problems.push(...laxnessOf(readings))
-  const {
-    text: merged,
-    ledger,
-    identities,
-  } = mergeTexts({ readings, reader, lineEnd, problems, thresholds }, options)
+  const planned = planTexts({ readings, reader, lineEnd, problems, thresholds }, options)
+  const { ledger, identities } = planned
   const told = {
     conflicts: ledger.conflicts,
     problems: locate(ledger.problems, sources, options.path),
@@ -67,6 +66,7 @@ export function carryText(texts: Triple<string | undefined>, options: CarryOptio
       .join(', '),
   }
   if (options.everyDifference === true) return { text: texts[MINE], changes: [], ...told }
+  const merged = writePlan(planned.plan, planned.docs, { lineEnd, present: planned.present })
   const tails = triple((side) => tailOf(sources[side]))
   const ended = withTail(merged, tails[pickForm(tails) ?? MINE] ?? '')
   const proof = sources.includes(ended)

@@ -3,46 +3,64 @@ import { MINE, NEW, OLD, triple } from '../document/sides.ts'
 import { Doc } from '../formats/doc.ts'
 import type { DialectReader } from '../formats/format.ts'
 import { identitiesIn } from '../keys/key.ts'
+import type { MovedAway } from '../match/moved-away.ts'
 import { movedAway } from '../match/moved-away.ts'
-import type { MergeOptions } from '../plan/context.ts'
-import type { ConflictKind, Ledger } from '../report/ledger.ts'
-import { Merge } from '../plan/plan-node.ts'
+import type { Plan } from '../plan/plan.ts'
+import { reportPlan } from '../report/report-plan.ts'
+import { writePlan } from '../write/write-plan.ts'
+import type { PlanOptions } from '../plan/context.ts'
+import type { Ledger } from '../report/ledger.ts'
+import type { ConflictKind } from '../plan/telling.ts'
+import { Planner } from '../plan/plan-node.ts'
 import type { FollowedEntry } from '../plan/moved-entries.ts'
 import { MovedEntries } from '../plan/moved-entries.ts'
 import { carryProblems } from '../plan/carry-problems.ts'
-import { shownValue } from '../report/shown-value.ts'
+import { shownValue } from '../formats/shown-value.ts'
 
-/** What it takes to merge once more. */
-interface MergeAgain {
+/** What it takes to plan once more. */
+interface PlanAgain {
   reader: DialectReader
-  options: MergeOptions
+  options: PlanOptions
+  /** What a made line end is. */
+  lineEnd: string
   /** A ledger with what is to be said of the inputs, and nothing else. */
   ledgerOfInputs: () => Ledger
+  /** The key whose places are told with its change. */
+  explain: string | undefined
+}
+
+/** Documents in which what was moved stands where it was moved to, with the other side's edits, and their plan. */
+export interface PlannedAgain {
+  docs: Triple<Doc>
+  plan: Plan
+  ledger: Ledger
 }
 
 /** An entry that was moved is in all three documents. */
 const ALL_THERE: Triple<boolean> = [true, true, true]
 
 /**
- * Merges once more, where a side moved entries to another container that the other side edited: the edits
+ * Plans once more, where a side moved entries to another container that the other side edited: the edits
  * follow them there. Undefined where nothing was moved so.
  *
- * @param asked the ledger of the first merge
+ * @param asked the ledger of the first plan
  */
 export function followMoved(
   docs: Triple<Doc>,
   asked: Ledger,
-  { reader, options, ledgerOfInputs }: MergeAgain,
-): { text: string; ledger: Ledger } | undefined {
+  { reader, options, lineEnd, ledgerOfInputs, explain }: PlanAgain,
+): PlannedAgain | undefined {
   const found = movedAway(docs, options.identities, inQuestion(asked, options, docs))
   if (found.length === 0) return undefined
   const ledger = ledgerOfInputs()
+  const withEdits = (entry: MovedAway): string => {
+    const plan = new Planner(docs, options).node(entry.nodes, entry)
+    reportPlan(plan, docs, ledger, undefined)
+    return writePlan(plan, docs, { lineEnd, present: ALL_THERE })
+  }
   const entries = found.map((entry) => ({
     ...entry,
-    text:
-      entry.by === 'both'
-        ? ''
-        : new Merge(docs, ALL_THERE, ledger, options).entry(entry.nodes, entry),
+    text: entry.by === 'both' ? '' : withEdits(entry),
   }))
   const moved = new MovedEntries(entries)
   const readAgain = (side: typeof NEW | typeof MINE): Doc => {
@@ -53,14 +71,14 @@ export function followMoved(
   const merged: Triple<Doc> = [docs[OLD], readAgain(NEW), readAgain(MINE)]
   const known = merged.filter((doc, side) => merged.indexOf(doc) === side)
   const identities = options.identities.alsoOf(known)
-  const merge = new Merge(merged, ALL_THERE, ledger, { ...options, identities, moved })
-  const text = merge.run()
+  const plan = new Planner(merged, { ...options, identities, moved }).whole(ALL_THERE)
+  reportPlan(plan, merged, ledger, explain)
   for (const entry of entries) tellMoved(docs, entry, ledger)
-  return { text, ledger }
+  return { docs: merged, plan, ledger }
 }
 
 /** The names of entries that are in question and may stand in another container. */
-function inQuestion({ conflicts }: Ledger, options: MergeOptions, docs: Triple<Doc>): Set<string> {
+function inQuestion({ conflicts }: Ledger, options: PlanOptions, docs: Triple<Doc>): Set<string> {
   if (options.everyDifference || options.together.length > 0) return new Set()
   const asked = conflicts.filter(({ kind }) => QUESTIONS_OF_MOVES.has(kind))
   const called = new Set(asked.flatMap(({ key }) => identitiesIn(key)))

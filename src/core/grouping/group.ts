@@ -1,4 +1,4 @@
-import type { ChangeKind } from '../report/ledger.ts'
+import type { ChangeKind } from '../plan/telling.ts'
 import type { FileKeyChange, KeyChange } from './key-change.ts'
 import type { Law } from './law.ts'
 import { divideByLaw } from './law.ts'

@@ -1,4 +1,4 @@
-import type { ChangeKind } from '../report/ledger.ts'
+import type { ChangeKind } from '../plan/telling.ts'
 
 /** A key in which one document differs from another. */
 export interface KeyChange {

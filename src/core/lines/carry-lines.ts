@@ -1,5 +1,5 @@
 import type { CarriedText } from '../carry/carry-text.ts'
-import type { ChangeSide } from '../report/ledger.ts'
+import type { ChangeSide } from '../plan/telling.ts'
 import type { Values } from '../report/row-values.ts'
 import { Ledger } from '../report/ledger.ts'
 import { endsLine, lineEndsOf, toLineEnds } from '../document/line-ends.ts'

@@ -2,8 +2,8 @@ import type { Doc } from '../formats/doc.ts'
 import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDE_NAMES } from '../document/sides.ts'
 import type { CommentedEntry } from './dormant.ts'
-import type { InputProblem } from '../report/ledger.ts'
-import { shownValue } from '../report/shown-value.ts'
+import type { InputProblem } from './telling.ts'
+import { shownValue } from '../formats/shown-value.ts'
 
 /** As much of a comment as a note quotes. */
 const MOST_QUOTED = 2000

@@ -4,7 +4,7 @@ import type { UnitList } from '../document/unit-list.ts'
 import { joinKey, withOccurrence } from '../keys/key.ts'
 import { segmentOf } from '../match/key-segment.ts'
 import type { Matching } from '../match/matching.ts'
-import type { Nodes } from '../report/recorder.ts'
+import type { Nodes } from './telling.ts'
 
 /** The entries of one container: their nodes in the three documents, and their keys. */
 export class Entries {

@@ -1,71 +1,66 @@
-import { sameContent } from '../formats/canonical.ts'
 import type { Side, Triple } from '../document/sides.ts'
-import type { Changed as ChangedSide } from '../match/links.ts'
 import { MINE, NEW, OLD, triple } from '../document/sides.ts'
+import { sameContent } from '../formats/canonical.ts'
+import type { Changed } from '../match/links.ts'
 import type { Stretch } from '../match/stretches.ts'
+import { carryProblems } from './carry-problems.ts'
+import { commentsInside, ownComments, trailingComments } from './comments.ts'
+import type { PlanContext } from './context.ts'
 import type { CommentedEntry } from './dormant.ts'
 import { CommentedOut } from './dormant.ts'
-import { commentsInside, ownComments, trailingComments } from './comments.ts'
 import type { Entries } from './entries.ts'
-import type { MergeContext } from './context.ts'
-import { carryProblems } from './carry-problems.ts'
-import type { Nodes } from '../report/recorder.ts'
+import type { Fate } from './plan.ts'
+import type { ConflictKind, Nodes, Telling, ToldConflict } from './telling.ts'
+import { NOTHING_TOLD } from './telling.ts'
 
-/** What becomes of an entry. */
-export type Fate = 'merged' | 'vanilla-added' | 'mine-added' | 'kept-against-vanilla' | 'out'
+/** What becomes of an entry, and what is told of that. */
+export interface EntryFate {
+  fate: Fate
+  told: readonly Telling[]
+}
+
+const MERGED: EntryFate = { fate: 'merged', told: NOTHING_TOLD }
+const OUT: EntryFate = { fate: 'out', told: NOTHING_TOLD }
 
 /**
- * Decides for each entry of one container whether the result has it, and tells the ledger of what was
- * added, removed, or dropped by one side and changed by the other.
+ * Decides for each entry of one container whether the result has it, and what is to be told of those that
+ * were added, removed, or dropped by one side and changed by the other.
  */
-export class Fates {
-  private readonly fates: Fate[] = []
-  /** Removed entries whose comments mine had edited: those are written where the entry stood. */
-  private readonly leftComments = new Set<number>()
+export class EntryFates {
   /** What stands commented out, where it was asked for. */
   private readonly commentedOut: CommentedOut[] = []
   private comments: Triple<Map<string, number>> | undefined
 
   constructor(
-    private readonly merge: MergeContext,
+    private readonly context: PlanContext,
     private readonly entries: Entries,
-  ) {
-    const { matching } = entries
+  ) {}
+
+  /** The fates of all classes, in their order. */
+  all(): EntryFate[] {
+    const { matching } = this.entries
     const asked = new Map<number, Stretch>()
     for (const stretch of matching.stretches) for (const cls of stretch) asked.set(cls, stretch)
+    const fates: EntryFate[] = []
     for (let cls = 0; cls < matching.length; cls++) {
       const isInBoth = matching.unit(NEW, cls) >= 0 && matching.unit(MINE, cls) >= 0
       const stretch = asked.get(cls)
-      if (stretch !== undefined) this.fates.push(this.askedFate(cls, stretch))
+      if (stretch !== undefined) fates.push(this.askedFate(cls, stretch))
       else if (matching.held !== undefined && !matching.isVoid(cls) && this.isHeld(cls))
-        this.fates.push(this.heldFate(cls, matching.held))
-      else if (isInBoth) this.fates.push('merged')
-      else this.fates.push(matching.isVoid(cls) ? 'out' : this.fateOf(cls))
+        fates.push(this.heldFate(cls, matching.held))
+      else if (isInBoth) fates.push(MERGED)
+      else fates.push(matching.isVoid(cls) ? OUT : this.fateOf(cls))
     }
-  }
-
-  of(cls: number): Fate {
-    return this.fates[cls] ?? 'out'
-  }
-
-  /** Whether only comments of an entry are in the result. */
-  leavesComments(cls: number): boolean {
-    return this.leftComments.has(cls)
-  }
-
-  /** Whether anything of a class is in the result. */
-  isInResult(cls: number): boolean {
-    return this.of(cls) !== 'out' || this.leavesComments(cls)
+    return fates
   }
 
   /** What becomes of an entry that one side has not. */
-  private fateOf(cls: number): Fate {
-    const [old, fresh, mine] = this.entries.nodesOf(cls)
+  private fateOf(cls: number): EntryFate {
+    const nodes = this.entries.nodesOf(cls)
     if (this.entries.isComment(cls)) return this.commentFate(cls)
-    const tied = this.merge.together.keysOf([old, fresh, mine])
+    const tied = this.context.tied.keysOf(nodes)
     if (tied !== undefined) return this.tiedFate(cls, tied)
-    if (old < 0) return this.addedFate(cls, mine >= 0)
-    return this.removedFate(cls)
+    return nodes[OLD] < 0 ? this.addedFate(cls, nodes[MINE] >= 0) : this.removedFate(cls)
   }
 
   /** Whether an entry is one of those of which one side's list has the other's changes already. */
@@ -74,30 +69,28 @@ export class Fates {
   }
 
   /** The result has what the side has that holds the other's changes. */
-  private heldFate(cls: number, side: ChangedSide): Fate {
+  private heldFate(cls: number, side: Changed): EntryFate {
     const nodes = this.entries.nodesOf(cls)
     const [old, fresh, mine] = nodes
     const own = side === NEW ? 'vanilla' : 'mine'
     if (nodes[side] < 0) {
       const other = side === NEW ? mine : fresh
-      if (old >= 0) this.removedRow(other < 0 ? 'both' : own, cls)
-      return 'out'
+      return old < 0 ? OUT : { fate: 'out', told: [this.removed(other < 0 ? 'both' : own, cls)] }
     }
-    if (fresh >= 0 && mine >= 0) return 'merged'
-    if (old < 0)
-      this.merge.record.change({ side: own, kind: 'added' }, nodes, this.entries.keyOf(cls), side)
-    return side === NEW ? 'vanilla-added' : 'mine-added'
+    if (fresh >= 0 && mine >= 0) return MERGED
+    const fate = side === NEW ? 'vanilla-added' : 'mine-added'
+    return { fate, told: old < 0 ? [this.added(own, cls, side)] : NOTHING_TOLD }
   }
 
   /** Part of a stretch that both sides rewrote: it is as mine has it, and one question. */
-  private askedFate(cls: number, stretch: Stretch): Fate {
+  private askedFate(cls: number, stretch: Stretch): EntryFate {
     const { matching } = this.entries
     const [first] = stretch
-    if (cls === first) this.ask([...stretch])
-    return matching.unit(MINE, cls) >= 0 ? 'kept-against-vanilla' : 'out'
+    const told = cls === first ? [this.question([...stretch])] : NOTHING_TOLD
+    return { fate: matching.unit(MINE, cls) >= 0 ? 'kept-against-vanilla' : 'out', told }
   }
 
-  private ask(classes: readonly number[]): void {
+  private question(classes: readonly number[]): Telling {
     const { matching } = this.entries
     const ordered = triple((side) =>
       classes
@@ -105,66 +98,78 @@ export class Fates {
         .sort((a, b) => matching.unit(side, a) - matching.unit(side, b)),
     )
     const named = ordered[MINE][0] ?? ordered[OLD][0] ?? ordered[NEW][0] ?? -1
-    this.merge.record.stretch(
-      triple((side) => ordered[side].map((cls) => matching.node(side, cls))),
-      this.entries.keyOf(named),
-    )
+    const nodes = triple((side) => ordered[side].map((cls) => matching.node(side, cls)))
+    return { tell: 'stretch', key: this.entries.keyOf(named), nodes }
   }
 
   /** Part of a question about several keys: it is as mine has it. */
-  private tiedFate(cls: number, tied: string[]): Fate {
-    const nodes = this.entries.nodesOf(cls)
-    const [old, fresh, mine] = nodes
+  private tiedFate(cls: number, tied: string[]): EntryFate {
+    const [old, fresh, mine] = this.entries.nodesOf(cls)
     const kind = old < 0 ? 'two-new' : fresh < 0 ? 'gone-in-vanilla' : 'gone-in-mine'
-    this.merge.record.conflict(kind, nodes, this.entries.keyOf(cls), { tied })
-    return mine >= 0 ? 'kept-against-vanilla' : 'out'
+    const conflict = this.conflict(kind, cls, { tied })
+    tied.push(conflict.key)
+    return { fate: mine >= 0 ? 'kept-against-vanilla' : 'out', told: [conflict] }
   }
 
-  private addedFate(cls: number, byMine: boolean): Fate {
+  private addedFate(cls: number, byMine: boolean): EntryFate {
     const nodes = this.entries.nodesOf(cls)
-    if (this.merge.options.everyDifference) {
+    const { docs, options } = this.context
+    if (options.everyDifference) {
       const kind = byMine ? 'gone-in-vanilla' : 'gone-in-mine'
-      this.merge.record.conflict(kind, nodes, this.entries.keyOf(cls))
-      return byMine ? 'kept-against-vanilla' : 'out'
+      const told = [this.conflict(kind, cls)]
+      return { fate: byMine ? 'kept-against-vanilla' : 'out', told }
     }
     const side = byMine ? MINE : NEW
-    const { docs, options } = this.merge
-    if (options.moved.hasArrived(side, docs[side], nodes[side]))
-      return byMine ? 'mine-added' : 'vanilla-added'
-    if (byMine) this.tellDefault(cls)
-    this.merge.record.change(
-      { side: byMine ? 'mine' : 'vanilla', kind: 'added' },
-      nodes,
-      this.entries.keyOf(cls),
-      side,
-    )
-    return byMine ? 'mine-added' : 'vanilla-added'
+    const fate = byMine ? 'mine-added' : 'vanilla-added'
+    if (options.moved.hasArrived(side, docs[side], nodes[side])) return { fate, told: NOTHING_TOLD }
+    const defaults = byMine ? this.changedDefault(cls) : []
+    return { fate, told: [...defaults, this.added(byMine ? 'mine' : 'vanilla', cls, side)] }
   }
 
-  private removedFate(cls: number): Fate {
+  private removedFate(cls: number): EntryFate {
     const nodes = this.entries.nodesOf(cls)
     const [old, fresh, mine] = nodes
-    if (this.merge.options.moved.hasLeft(old)) return 'out'
-    if (fresh < 0 && mine < 0) this.removedRow('both', cls)
-    else if (fresh < 0) {
+    if (this.context.options.moved.hasLeft(old)) return OUT
+    if (fresh < 0 && mine < 0) return { fate: 'out', told: [this.removed('both', cls)] }
+    if (fresh < 0) {
       if (!this.isAsInOld(MINE, nodes)) {
-        const perhaps = this.perhapsNow(cls)
-        this.merge.record.conflict('gone-in-vanilla', nodes, this.entries.keyOf(cls), { perhaps })
-        return 'kept-against-vanilla'
+        const told = [this.conflict('gone-in-vanilla', cls, { perhaps: this.perhapsNow(cls) })]
+        return { fate: 'kept-against-vanilla', told }
       }
-      this.removedRow('vanilla', cls)
-      this.keepEditedComments(cls)
-    } else if (this.isAsInOld(NEW, nodes)) {
-      this.removedRow('mine', cls)
-      this.noteLost(cls, NEW)
-    } else {
-      this.merge.record.conflict('gone-in-mine', nodes, this.entries.keyOf(cls), {
-        commentedOut: this.findCommentedOut(MINE, cls, OLD)?.comment ?? -1,
-        perhaps: this.perhapsNow(cls),
-      })
-      this.noteLost(cls, NEW)
+      const edited = this.editedComments(cls)
+      const isAbove = this.hasEditedAbove(cls)
+      const fate = isAbove ? 'only-comments' : 'out'
+      return { fate, told: [this.removed('vanilla', cls), ...edited] }
     }
-    return 'out'
+    if (this.isAsInOld(NEW, nodes))
+      return { fate: 'out', told: [this.removed('mine', cls), ...this.lostWith(cls)] }
+    const conflict = this.conflict('gone-in-mine', cls, {
+      commentedOut: this.findCommentedOut(MINE, cls, OLD)?.comment ?? -1,
+      perhaps: this.perhapsNow(cls),
+    })
+    return { fate: 'out', told: [conflict, ...this.lostWith(cls)] }
+  }
+
+  // What is told
+
+  private conflict(
+    kind: ConflictKind,
+    cls: number,
+    more: Pick<ToldConflict, 'commentedOut' | 'perhaps' | 'tied'> = {},
+  ): ToldConflict {
+    const nodes = this.entries.nodesOf(cls)
+    return { tell: 'conflict', kind, key: this.entries.keyOf(cls), nodes, ...more }
+  }
+
+  private added(side: 'vanilla' | 'mine', cls: number, from: Side): Telling {
+    const nodes = this.entries.nodesOf(cls)
+    return { tell: 'change', side, kind: 'added', key: this.entries.keyOf(cls), nodes, from }
+  }
+
+  private removed(side: 'vanilla' | 'mine' | 'both', cls: number): Telling {
+    const nodes = this.entries.nodesOf(cls)
+    const key = this.entries.keyOf(cls)
+    return { tell: 'change', side, kind: 'removed', key, nodes, from: undefined }
   }
 
   /** The key of what an entry that a side dropped may be there. */
@@ -175,52 +180,47 @@ export class Fates {
 
   /** Where an entry that is live on one side stands commented out on another. */
   private findCommentedOut(side: Side, cls: number, live: Side): CommentedEntry | undefined {
-    const { entries, merge } = this
+    const { entries, context } = this
     const units = entries.lists[side]
     if (units === undefined) return undefined
     const means = entries.matching.means(live, entries.matching.unit(live, cls))
     const identity = means?.by === 'identity' ? means.identity : undefined
-    const index = (this.commentedOut[side] ??= new CommentedOut(merge.docs[side], units))
-    return index.find({ doc: merge.docs[live], node: entries.nodesOf(cls)[live], identity })
+    const index = (this.commentedOut[side] ??= new CommentedOut(context.docs[side], units))
+    return index.find({ doc: context.docs[live], node: entries.nodesOf(cls)[live], identity })
   }
 
   /**
    * Mine made live what old ships commented out: where vanilla has changed that comment or dropped it,
    * it is told, for mine's value may have been tuned to it.
    */
-  private tellDefault(cls: number): void {
-    const { docs, ledger, writer } = this.merge
-    if (writer.isMuted) return
+  private changedDefault(cls: number): Telling[] {
     const old = this.findCommentedOut(OLD, cls, MINE)
-    if (old === undefined) return
+    if (old === undefined) return []
     const fresh = this.findCommentedOut(NEW, cls, MINE)
-    if (fresh !== undefined && sameContent(old.doc, old.node, fresh.doc, fresh.node)) return
-    ledger.problem(carryProblems.defaultChanged(docs, this.entries.keyOf(cls), old, fresh))
-  }
-
-  private removedRow(side: 'vanilla' | 'mine' | 'both', cls: number): void {
-    this.merge.record.change(
-      { side, kind: 'removed' },
-      this.entries.nodesOf(cls),
-      this.entries.keyOf(cls),
-      undefined,
-    )
+    if (fresh !== undefined && sameContent(old.doc, old.node, fresh.doc, fresh.node)) return []
+    const key = this.entries.keyOf(cls)
+    return [
+      { tell: 'loss', problem: carryProblems.defaultChanged(this.context.docs, key, old, fresh) },
+    ]
   }
 
   private isAsInOld(side: Side, nodes: Nodes): boolean {
-    const { docs } = this.merge
+    const { docs } = this.context
     return sameContent(docs[OLD], nodes[OLD], docs[side], nodes[side])
   }
 
+  // Comments
+
   /** A comment of its own that one side removed: gone, unless mine had rewritten it. */
-  private commentFate(cls: number): Fate {
+  private commentFate(cls: number): EntryFate {
     const [old, fresh, mine] = triple((side) => this.unitForm(side, cls))
-    if (old === undefined && mine !== undefined) return 'mine-added'
-    if (old === undefined) return this.hasAlready(fresh ?? '') ? 'out' : 'vanilla-added'
+    const as = (fate: Fate): EntryFate => ({ fate, told: NOTHING_TOLD })
+    if (old === undefined && mine !== undefined) return as('mine-added')
+    if (old === undefined) return as(this.hasAlready(fresh ?? '') ? 'out' : 'vanilla-added')
     if (fresh === undefined)
-      return mine !== undefined && mine !== old ? 'kept-against-vanilla' : 'out'
-    if (fresh !== old) this.noteComments(NEW, [this.entries.matching.node(NEW, cls)])
-    return 'out'
+      return as(mine !== undefined && mine !== old ? 'kept-against-vanilla' : 'out')
+    if (fresh === old) return OUT
+    return { fate: 'out', told: this.lost(NEW, [this.entries.matching.node(NEW, cls)]) }
   }
 
   /**
@@ -239,7 +239,7 @@ export class Fates {
   private countComments(side: Side): Map<string, number> {
     const counts = new Map<string, number>()
     const list = this.entries.lists[side]
-    const doc = this.merge.docs[side]
+    const doc = this.context.docs[side]
     for (let unit = 0; unit < (list?.length ?? 0); unit++) {
       if (list === undefined) break
       const texts = list.isComment(unit)
@@ -259,7 +259,7 @@ export class Fates {
     const texts = (of: Side, at: number): string[] => {
       const list = this.entries.lists[of]
       if (list === undefined || at < 0) return []
-      return ownComments(list, at).map((comment) => this.merge.docs[of].commentText(comment))
+      return ownComments(list, at).map((comment) => this.context.docs[of].commentText(comment))
     }
     const own = texts(side, unit)
     if (side !== MINE) return own
@@ -274,36 +274,43 @@ export class Fates {
 
   private unitForm(side: Side, cls: number): string | undefined {
     const node = this.entries.matching.node(side, cls)
-    return node < 0 ? undefined : this.merge.docs[side].commentText(node)
+    return node < 0 ? undefined : this.context.docs[side].commentText(node)
   }
 
-  /** Vanilla removed an entry: comments of it that mine had edited stay, with a note. */
-  private keepEditedComments(cls: number): void {
-    const [old, , mine] = triple((side) => this.commentsOf(side, cls))
-    const known = new Set(old.map((comment) => this.merge.docs[OLD].commentText(comment)))
-    const edited = (comment: number): boolean =>
-      !known.has(this.merge.docs[MINE].commentText(comment))
+  /** Vanilla removed an entry: comments of it that mine had edited are told; those above it stay. */
+  private editedComments(cls: number): Telling[] {
+    const known = this.knownComments(cls)
+    return this.lost(
+      MINE,
+      this.commentsOf(MINE, cls).filter((comment) => !known.has(this.textOf(MINE, comment))),
+    )
+  }
+
+  /** Whether mine had edited the comments above an entry. */
+  private hasEditedAbove(cls: number): boolean {
     const list = this.entries.lists[MINE]
     const unit = this.entries.matching.unit(MINE, cls)
-    if (list === undefined || unit < 0) return
-    const own = ownComments(list, unit)
-    if (own.some(edited)) this.leftComments.add(cls)
-    this.noteComments(
-      MINE,
-      mine.filter((comment) => edited(comment)),
-    )
+    if (list === undefined || unit < 0) return false
+    const known = this.knownComments(cls)
+    return ownComments(list, unit).some((comment) => !known.has(this.textOf(MINE, comment)))
   }
 
   /** Mine removed an entry: what vanilla had written anew in its comments is quoted. */
-  private noteLost(cls: number, side: Side): void {
-    const known = new Set(
-      this.commentsOf(OLD, cls).map((comment) => this.merge.docs[OLD].commentText(comment)),
+  private lostWith(cls: number): Telling[] {
+    const known = this.knownComments(cls)
+    return this.lost(
+      NEW,
+      this.commentsOf(NEW, cls).filter((comment) => !known.has(this.textOf(NEW, comment))),
     )
-    const doc = this.merge.docs[side]
-    this.noteComments(
-      side,
-      this.commentsOf(side, cls).filter((comment) => !known.has(doc.commentText(comment))),
-    )
+  }
+
+  /** The texts of the comments that old has with an entry. */
+  private knownComments(cls: number): Set<string> {
+    return new Set(this.commentsOf(OLD, cls).map((comment) => this.textOf(OLD, comment)))
+  }
+
+  private textOf(side: Side, comment: number): string {
+    return this.context.docs[side].commentText(comment)
   }
 
   /** All comments that go with an entry: above it, in it and behind it. */
@@ -311,14 +318,15 @@ export class Fates {
     const list = this.entries.lists[side]
     const unit = this.entries.matching.unit(side, cls)
     if (list === undefined || unit < 0) return []
-    const inside = commentsInside(this.merge.docs[side], list.node(unit))
+    const inside = commentsInside(this.context.docs[side], list.node(unit))
     return [...ownComments(list, unit), ...inside, ...trailingComments(list, unit)]
   }
 
-  private noteComments(side: Side, comments: readonly number[]): void {
-    if (this.merge.writer.isMuted) return
-    for (const comment of comments) {
-      this.merge.ledger.problem(carryProblems.commentQuoted(this.merge.docs[side], comment, side))
-    }
+  private lost(side: Side, comments: readonly number[]): Telling[] {
+    const doc = this.context.docs[side]
+    return comments.map((comment) => ({
+      tell: 'loss',
+      problem: carryProblems.commentQuoted(doc, comment, side),
+    }))
   }
 }

@@ -1,60 +1,57 @@
 import { Kind } from '../document/kind.ts'
-import type { Position } from '../document/line-map.ts'
-import { segmentOf } from '../match/key-segment.ts'
 import type { Side } from '../document/sides.ts'
-import { MINE, NEW, OLD, triple } from '../document/sides.ts'
+import { MINE, NEW, triple } from '../document/sides.ts'
 import { nodeOf } from '../document/unit-list.ts'
 import { joinKey, quoteName } from '../keys/key.ts'
-import type { Entries } from './entries.ts'
-import type { ListInput } from './context.ts'
-import type { MergeContext } from './context.ts'
+import { segmentOf } from '../match/key-segment.ts'
 import { carryProblems } from './carry-problems.ts'
+import type { PlanContext } from './context.ts'
+import type { Entries } from './entries.ts'
+import type { ListInput } from './plan.ts'
+import type { Telling } from './telling.ts'
 
-/** Tells the ledger what is to be said of a container beside its values: moves, renames, slips in names. */
-export class ListTeller {
+/** What is to be told of a container beside its values: moves, renames, slips in names. */
+export class ListTellings {
   constructor(
-    private readonly merge: MergeContext,
+    private readonly context: PlanContext,
     private readonly input: ListInput,
     private readonly entries: Entries,
   ) {}
 
   /** Entries that a side moved, and a clash of orders. */
-  moves(moved: ReadonlyMap<number, 'vanilla' | 'mine' | 'both'>, clash: readonly number[]): void {
-    for (const [cls, side] of moved) {
+  moves(
+    moved: ReadonlyMap<number, 'vanilla' | 'mine' | 'both'>,
+    clash: readonly number[],
+  ): Telling[] {
+    const told = [...moved].map(([cls, side]): Telling => {
       const nodes = this.entries.nodesOf(cls)
-      this.merge.record.change(
-        { side, kind: 'moved' },
-        nodes,
-        this.entries.keyOf(cls),
-        side === 'vanilla' ? NEW : MINE,
-      )
-    }
-    if (clash.length === 0 || this.merge.writer.isMuted) return
-    const place = this.entryPlace(clash[0] ?? -1)
-    if (this.merge.options.ordered.has(place)) {
-      this.tellOrderClash(place)
-      return
-    }
-    const node = this.entries.nodesOf(clash[0] ?? -1)[NEW]
-    const doc = this.merge.docs[NEW]
-    this.merge.ledger.problem(
-      carryProblems.orderKept(
-        doc,
-        node,
-        clash.map((cls) => this.entries.keyOf(cls)),
-      ),
-    )
+      const from = side === 'vanilla' ? NEW : MINE
+      return { tell: 'change', side, kind: 'moved', key: this.entries.keyOf(cls), nodes, from }
+    })
+    const [first] = clash
+    if (first === undefined) return told
+    const place = this.entryPlace(first)
+    return [...told, this.isOrderContent(place) ? this.orderClash(place) : this.orderKept(clash)]
+  }
+
+  private isOrderContent(place: string): boolean {
+    return this.context.options.ordered.has(place)
   }
 
   /** The place of an entry of this container: where config keys are looked up. */
   private entryPlace(cls: number): string {
     const node = this.entries.nodesOf(cls)[MINE]
-    return this.merge.placeInside(MINE, node, this.input.where.place)
+    return this.context.placeInside(MINE, node, this.input.where.place)
+  }
+
+  private orderKept(clash: readonly number[]): Telling {
+    const node = this.entries.nodesOf(clash[0] ?? -1)[NEW]
+    const keys = clash.map((cls) => this.entries.keyOf(cls))
+    return { tell: 'loss', problem: carryProblems.orderKept(this.context.docs[NEW], node, keys) }
   }
 
   /** Both re-ordered where order matters: one conflict, with the three orders as its values. */
-  private tellOrderClash(place: string): void {
-    const { docs, ledger } = this.merge
+  private orderClash(place: string): Telling {
     const { nodes, where } = this.input
     const orders = triple((side) =>
       this.entries.matching.classOf[side]
@@ -62,42 +59,28 @@ export class ListTeller {
         .map((cls) => segmentOf(this.entries.matching, cls, side))
         .join(', '),
     )
-    const [old, fresh, mine] = orders
-    // where both re-ordered, all three have the container
-    const at = (side: Side): Position => docs[side].lines.at(docs[side].tree.start(nodes[side]))
     const isArray = this.input.kind === Kind.Array
     const key = isArray
       ? where.key
       : joinKey(where.key, quoteName(place.slice(place.lastIndexOf('/') + 1)))
-    ledger.conflict(
-      {
-        key,
-        kind: 'order',
-        old,
-        new: fresh,
-        mine,
-        result: mine,
-        at: { old: at(OLD), new: at(NEW), mine: at(MINE) },
-      },
-      orders,
-    )
+    return { tell: 'order', key, nodes, orders }
   }
 
   /** A name that mine writes with other capitals than vanilla. */
-  capitals(cls: number): void {
-    const { docs, ledger, writer } = this.merge
-    if (!docs[MINE].format.foldsCase || writer.isMuted) return
+  capitals(cls: number): Telling[] {
+    const { docs } = this.context
+    if (!docs[MINE].format.foldsCase) return []
     const [, fresh, mine] = this.entries.nodesOf(cls)
     const [inNew, inMine] = [docs[NEW].name(fresh), docs[MINE].name(mine)]
-    if (inNew !== inMine && inNew.toLowerCase() === inMine.toLowerCase()) {
-      ledger.problem(carryProblems.otherCase(docs[MINE], mine, inNew))
-    }
+    if (inNew === inMine || inNew.toLowerCase() !== inMine.toLowerCase()) return []
+    return [{ tell: 'loss', problem: carryProblems.otherCase(docs[MINE], mine, inNew) }]
   }
 
   /** Two entries of one identity, or two members of one name, in one document: a slip, most likely. */
-  duplicates(): void {
+  duplicates(): Telling[] {
     const { matching } = this.entries
-    if (matching.isAllNamed) return
+    const found: Telling[] = []
+    if (matching.isAllNamed) return found
     const told = new Set<number>()
     for (const side of [MINE, NEW] as const) {
       const first = new Map<string, number>()
@@ -106,50 +89,47 @@ export class ListTeller {
         if (id === undefined || !this.isToldByName(side, unit)) continue
         const known = first.get(id)
         if (known === undefined) first.set(id, cls)
-        else if (!told.has(cls)) this.duplicate(side, cls, known)
+        else if (!told.has(cls)) found.push(this.duplicate(side, cls, known))
         if (known !== undefined) told.add(cls)
       }
     }
+    return found
   }
 
-  private duplicate(side: Side, cls: number, first: number): void {
-    const { docs, ledger } = this.merge
+  private duplicate(side: Side, cls: number, first: number): Telling {
+    const { docs } = this.context
     const { matching } = this.entries
     const nodes = [matching.node(side, cls), matching.node(side, first)] as const
-    ledger.problem(carryProblems.duplicateKey(docs[side], nodes, side, this.entries.keyOf(first)))
+    const key = this.entries.keyOf(first)
+    return { tell: 'problem', problem: carryProblems.duplicateKey(docs[side], nodes, side, key) }
   }
 
   private isToldByName(side: Side, unit: number): boolean {
     const { matching, lists } = this.entries
-    const kind = this.merge.docs[side].kind(nodeOf(lists[side], unit))
+    const kind = this.context.docs[side].kind(nodeOf(lists[side], unit))
     return matching.means(side, unit)?.by === 'identity' || kind === Kind.Member
   }
 
-  rename(cls: number): void {
-    const keys = triple((side) => {
-      const segment =
-        this.entries.matching.unit(side, cls) < 0
-          ? undefined
-          : segmentOf(this.entries.matching, cls, side)
-      return segment === undefined ? undefined : joinKey(this.input.where.key, segment)
-    })
-    const [old, fresh, mine] = keys
-    if (old === undefined || (fresh !== old && mine !== old && fresh !== mine)) return
+  /** An entry that one side gave another name, or both the same one. */
+  rename(cls: number): Telling[] {
+    const { matching } = this.entries
+    const [old, fresh, mine] = triple((side) =>
+      matching.unit(side, cls) < 0
+        ? undefined
+        : joinKey(this.input.where.key, segmentOf(matching, cls, side)),
+    )
+    if (old === undefined || (fresh !== old && mine !== old && fresh !== mine)) return []
     const side = fresh === mine ? 'both' : mine === old ? 'vanilla' : 'mine'
     const key = this.entries.keyOf(cls)
-    const by = side === 'vanilla' ? NEW : MINE
-    this.merge.record.change(
-      { side, kind: 'renamed', was: old },
-      this.entries.nodesOf(cls),
-      key,
-      by,
-    )
-    this.merge.ledger.problem(
-      carryProblems.takenForOne(this.merge.docs[by], this.entries.nodesOf(cls)[by], old, key, by),
-    )
-    const means = this.entries.matching.means(MINE, this.entries.matching.unit(MINE, cls))
-    if (means?.by === 'identity') {
-      for (const path of means.identity.parts) this.merge.ledger.cover(joinKey(key, path.join('/')))
-    }
+    const from = side === 'vanilla' ? NEW : MINE
+    const nodes = this.entries.nodesOf(cls)
+    const doc = this.context.docs[from]
+    const means = matching.means(MINE, matching.unit(MINE, cls))
+    const paths = means?.by === 'identity' ? means.identity.parts : []
+    const covers = paths.map((path) => joinKey(key, path.join('/')))
+    return [
+      { tell: 'change', side, kind: 'renamed', was: old, key, nodes, from, covers },
+      { tell: 'problem', problem: carryProblems.takenForOne(doc, nodes[from], old, key, from) },
+    ]
   }
 }

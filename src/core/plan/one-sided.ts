@@ -10,61 +10,73 @@ import { sameName, sameSlice } from '../document/same-text.ts'
 import type { Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD } from '../document/sides.ts'
 import { identitySegment, joinKey } from '../keys/key.ts'
-import type { MergeContext, Where } from './context.ts'
+import type { PlanContext } from './context.ts'
 import { areOneElement, areSame, identityBeside, sharedIdentity } from './one-entry.ts'
-import type { Nodes } from '../report/recorder.ts'
+import type { Where } from './plan.ts'
+import type { Nodes, Telling } from './telling.ts'
 
 /** The side that changed something, where the other is as old is. */
-export type ChangedSide = typeof NEW | typeof MINE
+type ChangedSide = typeof NEW | typeof MINE
+
+/** The side that changed something, and what is told of that so far. */
+interface Changes {
+  side: ChangedSide
+  told: Telling[]
+}
 
 /**
- * Tells what one side changed inside an entry that the other left as it was. Nothing can be in conflict
- * there and nothing is written, so two documents are walked side by side as long as they have the same
- * names in the same order; only where they have not, the entry is merged like any other.
+ * What one side changed inside an entry that the other left as it was. Nothing can be in conflict there,
+ * and the entry is taken as a whole, so two documents are walked side by side as long as they have the same
+ * names in the same order; only where they have not, the inside is planned like any other.
  */
 export class OneSided {
   /** @param least code units of an entry from which on it is walked through */
   constructor(
-    private readonly merge: MergeContext,
+    private readonly context: PlanContext,
     private readonly least: number,
   ) {}
 
   /** @param nodes one node in all documents, the other side's with the same text as old's */
-  tell(side: ChangedSide, nodes: Nodes, where: Where): void {
-    const isLong = (this.merge.slice(side, nodes)?.length ?? 0) >= this.least
-    if (isLong && this.walk(side, nodes, where)) return
-    this.merge.writer.muted(() => {
-      this.merge.descend(nodes, where)
-    })
+  tellings(side: ChangedSide, nodes: Nodes, where: Where): Telling[] {
+    const told: Telling[] = []
+    this.tell({ side, told }, nodes, where)
+    return told
+  }
+
+  private tell(by: Changes, nodes: Nodes, where: Where): void {
+    const isLong = (this.context.slice(by.side, nodes)?.length ?? 0) >= this.least
+    if (isLong && this.walk(by, nodes, where)) return
+    by.told.push({ tell: 'inside', plan: this.context.inside(nodes, where) })
   }
 
   /** Tells what differs; gives false, and tells nothing, where that takes more than a walk. */
-  walk(side: ChangedSide, nodes: Nodes, where: Where): boolean {
-    const { docs } = this.merge
+  walk(by: Changes, nodes: Nodes, where: Where): boolean {
+    const { side } = by
+    const { docs } = this.context
     const kind = docs[OLD].kind(nodes[OLD])
     if (docs[side].kind(nodes[side]) !== kind) return false
     switch (kind) {
       case Kind.Element:
-        return this.element(side, nodes, where)
+        return this.element(by, nodes, where)
       case Kind.Member: {
         const value = docs[side].memberValue(nodes[side])
         const known = docs[OLD].memberValue(nodes[OLD])
         if (!sameSlice(docs[OLD].tree, known, docs[side].tree, value))
-          this.tell(side, this.along(side, nodes, known, value), where)
+          this.tell(by, this.along(side, nodes, known, value), where)
         return true
       }
       case Kind.Document:
-        return this.document(side, nodes, where)
+        return this.document(by, nodes, where)
       case Kind.Object:
       case Kind.Array:
       case Kind.Section:
         if (!this.isAligned(side, nodes, where)) return false
-        this.children(side, nodes, where)
+        this.children(by, nodes, where)
         return true
       case Kind.Scalar:
       case Kind.Property:
       case Kind.Attribute:
-        this.leaf(side, nodes, where)
+        this.leaf(by, nodes, where)
         return true
       default:
         return false
@@ -77,36 +89,35 @@ export class OneSided {
     return side === NEW ? [old, changed, other] : [old, other, changed]
   }
 
-  private change(side: ChangedSide, nodes: Nodes, key: string): void {
-    this.merge.record.change(
-      { side: side === NEW ? 'vanilla' : 'mine', kind: 'changed' },
-      nodes,
-      key,
-      side,
-    )
+  private change({ side, told }: Changes, nodes: Nodes, key: string): void {
+    const by = side === NEW ? 'vanilla' : 'mine'
+    told.push({ tell: 'change', side: by, kind: 'changed', key, nodes, from: side })
   }
 
-  private leaf(side: ChangedSide, nodes: Nodes, where: Where): void {
-    const { docs } = this.merge
+  private leaf(by: Changes, nodes: Nodes, where: Where): void {
+    const { side } = by
+    const { docs } = this.context
     const isSame = canonical(docs[OLD], nodes[OLD]) === canonical(docs[side], nodes[side])
-    if (!isSame) this.change(side, nodes, where.key)
+    if (!isSame) this.change(by, nodes, where.key)
   }
 
-  private element(side: ChangedSide, nodes: Nodes, where: Where): boolean {
-    const [a, b] = [this.merge.docs[OLD], this.merge.docs[side]]
+  private element(by: Changes, nodes: Nodes, where: Where): boolean {
+    const { side } = by
+    const [a, b] = [this.context.docs[OLD], this.context.docs[side]]
     const [old, changed] = [nodes[OLD], nodes[side]]
     if (!sameName(a.tree, old, b.tree, changed)) return false
     const isLeaf = a.isLeafElement(old)
     if (isLeaf !== b.isLeafElement(changed)) return false
     if (!this.isAligned(side, nodes, where)) return false
-    this.children(side, nodes, where)
-    if (isLeaf && a.elementText(old) !== b.elementText(changed)) this.change(side, nodes, where.key)
+    this.children(by, nodes, where)
+    if (isLeaf && a.elementText(old) !== b.elementText(changed)) this.change(by, nodes, where.key)
     return true
   }
 
   /** A document is its root; what stands beside that has to be the same. */
-  private document(side: ChangedSide, nodes: Nodes, where: Where): boolean {
-    const [a, b] = [this.merge.docs[OLD], this.merge.docs[side]]
+  private document(by: Changes, nodes: Nodes, where: Where): boolean {
+    const { side } = by
+    const [a, b] = [this.context.docs[OLD], this.context.docs[side]]
     const [rootA, rootB] = [a.root(), b.root()]
     if (!a.format.hasOneRoot || rootA < 0 || rootB < 0) return false
     const besideA = a.children(0).filter((node) => node !== rootA)
@@ -114,7 +125,7 @@ export class OneSided {
     if (besideA.length !== besideB.length) return false
     if (!besideA.every((node, i) => sameSlice(a.tree, node, b.tree, besideB[i] ?? -1))) return false
     if (!sameSlice(a.tree, rootA, b.tree, rootB))
-      this.tell(side, this.along(side, nodes, rootA, rootB), where)
+      this.tell(by, this.along(side, nodes, rootA, rootB), where)
     return true
   }
 
@@ -123,14 +134,14 @@ export class OneSided {
    * of a name of its own each, or with an identity that none but it has.
    */
   private isAligned(side: ChangedSide, nodes: Nodes, { place }: Where): boolean {
-    const [a, b] = [this.merge.docs[OLD], this.merge.docs[side]]
+    const [a, b] = [this.context.docs[OLD], this.context.docs[side]]
     const [stopA, stopB] = [a.tree.next(nodes[OLD]), b.tree.next(nodes[side])]
     const isLeaf = a.kind(nodes[OLD]) === Kind.Element && a.isLeafElement(nodes[OLD])
-    const told = new ToldApart(this.merge.docs, nodes[OLD], {
+    const told = new ToldApart(this.context.docs, nodes[OLD], {
       place,
       isDocument: false,
       isOrdered: false,
-      identities: this.merge.options.identities,
+      identities: this.context.options.identities,
     })
     let [old, changed] = [nodes[OLD] + 1, nodes[side] + 1]
     while (old < stopA && changed < stopB) {
@@ -150,8 +161,9 @@ export class OneSided {
     return old >= stopA && changed >= stopB
   }
 
-  private children(side: ChangedSide, nodes: Nodes, where: Where): void {
-    const { docs } = this.merge
+  private children(by: Changes, nodes: Nodes, where: Where): void {
+    const { side } = by
+    const { docs } = this.context
     const [a, b] = [docs[OLD].tree, docs[side].tree]
     const stop = a.next(nodes[OLD])
     let changed = nodes[side] + 1
@@ -159,8 +171,8 @@ export class OneSided {
       if (isEntry(docs[OLD].kind(old)) && !sameSlice(a, old, b, changed)) {
         const three = this.along(side, nodes, old, changed)
         const key = joinKey(where.key, this.segment(three, where.place))
-        const place = this.merge.placeInside(MINE, three[MINE], where.place)
-        this.tell(side, three, { key, place })
+        const place = this.context.placeInside(MINE, three[MINE], where.place)
+        this.tell(by, three, { key, place })
       }
       changed = b.next(changed)
     }
@@ -168,7 +180,7 @@ export class OneSided {
 
   /** The last segment of the key of a child that has a name of its own. */
   private segment(nodes: Nodes, place: string): string {
-    const { docs, options } = this.merge
+    const { docs, options } = this.context
     const doc = docs[MINE]
     const kind = doc.kind(nodes[MINE])
     const isItem = kind === Kind.Object || kind === Kind.Array

@@ -1,88 +1,93 @@
 import { skipBlanks } from '../document/characters.ts'
 import { Kind } from '../document/kind.ts'
+import { pickSide } from '../document/pick.ts'
 import type { Span } from '../document/problem.ts'
-import { attributesEnd, attributeUnits } from '../document/unit-list.ts'
-import { canonical } from '../formats/canonical.ts'
 import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, SIDES, triple } from '../document/sides.ts'
-import type { ChangeSide } from '../report/ledger.ts'
-import { ListMerge } from './plan-list.ts'
-import type { MergeContext, Where } from './context.ts'
-import { pickSide } from '../document/pick.ts'
-import type { Nodes } from '../report/recorder.ts'
+import type { Tree } from '../document/tree.ts'
+import { attributesEnd, attributeUnits } from '../document/unit-list.ts'
+import { canonical } from '../formats/canonical.ts'
+import type { PlanContext } from './context.ts'
+import type { ElementPlan, ListPlan, TextPlan, WholeContent, Where } from './plan.ts'
+import { planList } from './plan-list.ts'
+import type { ChangeSide, Nodes, Telling } from './telling.ts'
 
-/** Merges XML elements: a name, attributes, and a content that is text, a list of elements, or nothing. */
-export class ElementMerge {
-  constructor(private readonly merge: MergeContext) {}
-
-  /** Merges an element: its name, its attributes, its content. */
-  run(nodes: Nodes, where: Where): void {
-    const nameSide = this.elementName(nodes, where)
-    const tagEnds = triple((side) =>
-      nodes[side] < 0 ? 0 : attributesEnd(this.merge.docs[side].tree, nodes[side]),
-    )
-    this.attributes(nodes, tagEnds, where)
-    this.elementContent(nodes, tagEnds, nameSide, where)
+/** An XML element: a name, attributes, and a content that is text, a list of elements, or nothing. */
+export function planElement(context: PlanContext, nodes: Nodes, where: Where): ElementPlan {
+  const { docs } = context
+  const name = nameSide(context, nodes, where)
+  const tagEnds = triple((side) =>
+    nodes[side] < 0 ? 0 : attributesEnd(docs[side].tree, nodes[side]),
+  )
+  return {
+    do: 'element',
+    nodes,
+    name: name.side,
+    attributes: planAttributes(context, nodes, tagEnds, where),
+    content: new ContentPlanner(context, { nodes, tagEnds, name: name.side, where }).plan(),
+    told: name.told,
   }
+}
 
-  private attributes(nodes: Nodes, tagEnds: Triple<number>, where: Where): void {
-    const { docs, writer } = this.merge
-    const from = triple((side) => (nodes[side] < 0 ? 0 : docs[side].tree.nameEnd(nodes[side])))
-    const [old, fresh, mine] = triple((side) =>
-      nodes[side] < 0 ? undefined : docs[side].tree.source.slice(from[side], tagEnds[side]),
-    )
-    if (old === mine && fresh === mine) {
-      writer.slice(MINE, from[MINE], tagEnds[MINE])
-      return
-    }
-    const lists = triple((side) =>
-      nodes[side] < 0 ? undefined : attributeUnits(docs[side].tree, nodes[side]),
-    )
-    const kind = Kind.Attribute
-    new ListMerge(this.merge, { nodes, lists, frames: undefined, where, kind }).run()
+/** Whose name stands, and what is told of it. Names differ only in roots. */
+function nameSide(
+  { docs }: PlanContext,
+  nodes: Nodes,
+  { key }: Where,
+): { side: Side; told: readonly Telling[] } {
+  const names = triple((side) => (nodes[side] < 0 ? undefined : docs[side].name(nodes[side])))
+  const [old, fresh, mine] = names
+  const side = pickSide(names) ?? MINE
+  const renamed = (by: ChangeSide): { side: Side; told: readonly Telling[] } => {
+    const values = triple((each) => names[each] ?? null)
+    const result = names[side] ?? null
+    const was = old ?? ''
+    return { side, told: [{ tell: 'values', side: by, kind: 'renamed', key, was, values, result }] }
   }
+  if (fresh === mine)
+    return old === undefined || old === mine ? { side, told: [] } : renamed('both')
+  if (old === mine) return renamed('vanilla')
+  if (old === fresh) return renamed('mine')
+  const kind = old === undefined ? 'two-new' : 'two-values'
+  return { side, told: [{ tell: 'conflict', kind, key, nodes }] }
+}
 
-  /** Writes `<name`; gives the side whose name stands. Names differ only in roots. */
-  private elementName(nodes: Nodes, where: Where): Side {
-    const names = triple((side) =>
-      nodes[side] < 0 ? undefined : this.merge.docs[side].name(nodes[side]),
-    )
-    const [old, fresh, mine] = names
-    const side = pickSide(names) ?? MINE
-    if (fresh === mine && old !== undefined && old !== mine) this.rootRow('both', names, where)
-    else if (fresh !== mine && old === mine) this.rootRow('vanilla', names, where)
-    else if (fresh !== mine && old === fresh) this.rootRow('mine', names, where)
-    else if (fresh !== mine)
-      this.merge.record.conflict(old === undefined ? 'two-new' : 'two-values', nodes, where.key)
-    this.merge.writer.slice(
-      side,
-      this.merge.start(side, nodes[side]),
-      this.merge.docs[side].tree.nameEnd(nodes[side]),
-    )
-    return side
-  }
+function planAttributes(
+  context: PlanContext,
+  nodes: Nodes,
+  tagEnds: Triple<number>,
+  where: Where,
+): ListPlan | Side {
+  const { docs } = context
+  const [old, fresh, mine] = triple((side) => {
+    const { tree } = docs[side]
+    return nodes[side] < 0 ? undefined : tree.source.slice(tree.nameEnd(nodes[side]), tagEnds[side])
+  })
+  if (old === mine && fresh === mine) return MINE
+  const lists = triple((side) =>
+    nodes[side] < 0 ? undefined : attributeUnits(docs[side].tree, nodes[side]),
+  )
+  return planList(context, { nodes, lists, frames: undefined, where, kind: Kind.Attribute })
+}
 
-  private rootRow(side: ChangeSide, names: Triple<string | undefined>, where: Where): void {
-    const [old = null, fresh = null, mine = null] = names
-    const result = side === 'vanilla' ? fresh : mine
-    this.merge.ledger.change({
-      key: where.key,
-      side,
-      kind: 'renamed',
-      was: old ?? '',
-      old,
-      new: fresh,
-      mine,
-      result,
-    })
-  }
+/** An element whose content is planned. */
+interface Opened {
+  nodes: Nodes
+  /** Where the attributes end in each document. */
+  tagEnds: Triple<number>
+  /** Whose name the element has. */
+  name: Side
+  where: Where
+}
 
-  private elementContent(
-    nodes: Nodes,
-    tagEnds: Triple<number>,
-    nameSide: Side,
-    where: Where,
-  ): void {
+class ContentPlanner {
+  constructor(
+    private readonly context: PlanContext,
+    private readonly opened: Opened,
+  ) {}
+
+  plan(): ElementPlan['content'] {
+    const { nodes } = this.opened
     const shapes = triple((side) =>
       nodes[side] < 0 ? undefined : this.contentShape(side, nodes[side]),
     )
@@ -90,26 +95,22 @@ export class ElementMerge {
     const both =
       fresh === 'empty' ? mine : mine === 'empty' ? fresh : fresh === mine ? fresh : 'mixed'
     const fits = old === undefined || old === both || old === 'empty' || both === 'empty'
-    if (both === 'mixed' || (both === 'text' && !fits))
-      this.contentClash(nodes, tagEnds, nameSide, where)
-    else {
-      const kept: Nodes = fits ? nodes : [-1, nodes[NEW], nodes[MINE]]
-      const listed =
-        both === 'branch' || (both === 'empty' && old === 'branch') || this.hasInnerComments(kept)
-      if (listed) this.listedContent(kept, tagEnds, nameSide, where)
-      else this.textContent(kept, tagEnds, nameSide, where)
-    }
+    if (both === 'mixed' || (both === 'text' && !fits)) return this.clash()
+    const kept: Nodes = fits ? nodes : [-1, nodes[NEW], nodes[MINE]]
+    const isListed =
+      both === 'branch' || (both === 'empty' && old === 'branch') || this.hasInnerComments(kept)
+    return isListed ? this.list(kept) : this.text(kept)
   }
 
   private contentShape(side: Side, node: number): 'empty' | 'text' | 'branch' {
-    const doc = this.merge.docs[side]
+    const doc = this.context.docs[side]
     if (!doc.isLeafElement(node)) return 'branch'
     return doc.elementText(node) === '' ? 'empty' : 'text'
   }
 
   private hasInnerComments(nodes: Nodes): boolean {
     return SIDES.some((side) => {
-      const doc = this.merge.docs[side]
+      const doc = this.context.docs[side]
       if (nodes[side] < 0) return false
       return doc.children(nodes[side]).some((child) => {
         const kind = doc.kind(child)
@@ -119,27 +120,25 @@ export class ElementMerge {
   }
 
   /** Text in one, child elements in the other: the content as a whole is one value. */
-  private contentClash(nodes: Nodes, tagEnds: Triple<number>, nameSide: Side, where: Where): void {
-    const contents = triple((side) =>
+  private clash(): WholeContent {
+    const { nodes, where } = this.opened
+    const [old, fresh, mine] = triple((side) =>
       nodes[side] < 0 ? undefined : this.contentForm(side, nodes[side]),
     )
-    const [old, fresh, mine] = contents
-    let side: Side = MINE
-    if (fresh === mine)
-      this.merge.record.change({ side: 'both', kind: 'changed' }, nodes, where.key, MINE)
-    else if (old !== undefined && old === mine) {
-      this.merge.record.change({ side: 'vanilla', kind: 'changed' }, nodes, where.key, NEW)
-      side = NEW
-    } else if (old !== undefined && old === fresh)
-      this.merge.record.change({ side: 'mine', kind: 'changed' }, nodes, where.key, MINE)
-    else this.merge.record.conflict('shape', nodes, where.key)
-    const { docs, writer } = this.merge
-    writer.slice(side, tagEnds[side], docs[side].tree.bodyEnd(nodes[side]))
-    writeClose(this.merge, side, nodes[side], docs[nameSide].name(nodes[nameSide]))
+    const { key } = where
+    const changed = (by: ChangeSide, side: Side): WholeContent => ({
+      do: 'content',
+      side,
+      told: [{ tell: 'change', side: by, kind: 'changed', key, nodes, from: side }],
+    })
+    if (fresh === mine) return changed('both', MINE)
+    if (old !== undefined && old === mine) return changed('vanilla', NEW)
+    if (old !== undefined && old === fresh) return changed('mine', MINE)
+    return { do: 'content', side: MINE, told: [{ tell: 'conflict', kind: 'shape', key, nodes }] }
   }
 
   private contentForm(side: Side, node: number): string {
-    const doc = this.merge.docs[side]
+    const doc = this.context.docs[side]
     if (doc.isLeafElement(node)) return `text ${doc.elementText(node)}`
     const children = doc.children(node).filter((child) => {
       const kind = doc.kind(child)
@@ -148,102 +147,69 @@ export class ElementMerge {
     return `list ${children.map((child) => canonical(doc, child)).join('')}`
   }
 
-  private listedContent(nodes: Nodes, tagEnds: Triple<number>, nameSide: Side, where: Where): void {
-    const units = this.merge.contentLists(nodes, where)
-    const frames = triple((side) =>
+  private list(nodes: Nodes): ListPlan {
+    const { context, opened } = this
+    const { tagEnds, name, where } = opened
+    const frames = triple((side): Span | undefined =>
       nodes[side] < 0
         ? undefined
-        : { start: tagEnds[side], end: this.merge.end(side, nodes[side]) },
+        : { start: tagEnds[side], end: context.docs[side].tree.end(nodes[side]) },
     )
-    const closeName = { side: nameSide, node: nodes[nameSide] }
-    new ListMerge(this.merge, {
-      nodes,
-      ...units,
-      frames,
-      where,
-      kind: Kind.Element,
-      closeName,
-    }).run()
+    const closeName = { side: name, node: nodes[name] }
+    const lists = context.contentLists(nodes, where)
+    return planList(context, { nodes, ...lists, frames, where, kind: Kind.Element, closeName })
   }
 
   /** An element that is its text: `>` or `/>`, outer blanks, text, outer blanks, close tag. */
-  private textContent(nodes: Nodes, tagEnds: Triple<number>, nameSide: Side, where: Where): void {
-    const raw = triple((side) =>
-      nodes[side] < 0
-        ? ''
-        : this.merge.docs[side].tree.source.slice(tagEnds[side], this.merge.end(side, nodes[side])),
+  private text(nodes: Nodes): TextPlan {
+    const { docs } = this.context
+    const { tagEnds, where } = this.opened
+    const raw = triple((side) => {
+      const { tree } = docs[side]
+      return nodes[side] < 0 ? '' : tree.source.slice(tagEnds[side], tree.end(nodes[side]))
+    })
+    const texts = triple((side) =>
+      nodes[side] < 0 ? undefined : docs[side].elementText(nodes[side]),
     )
-    const { side, made } = this.merge.value(
-      triple((each) =>
-        nodes[each] < 0 ? undefined : this.merge.docs[each].elementText(nodes[each]),
-      ),
-      raw,
-      nodes,
-      where,
-    )
-    const framed = triple((each) =>
-      nodes[each] >= 0 && !this.isSelfClosing(each, nodes[each])
-        ? this.textFrame(each, nodes[each], tagEnds[each])
+    const { choice, told } = this.context.value(texts, raw, nodes, where)
+    const framed = triple((side) =>
+      nodes[side] >= 0 && !isSelfClosing(docs[side].tree, nodes[side])
+        ? textFrame(docs[side].tree, nodes[side], tagEnds[side])
         : undefined,
     )
-    const chosen = framed[side]
-    if (chosen === undefined) {
-      this.merge.writer.slice(side, tagEnds[side], this.merge.end(side, nodes[side]))
-      return
-    }
-    this.merge.form(triple((each) => framed[each]?.before))
-    if (made === undefined) this.merge.writer.slice(side, chosen.before.end, chosen.after.start)
-    else this.merge.writer.made(made)
-    this.merge.form(triple((each) => framed[each]?.after))
-    this.closeTag(nodes, framed, nameSide)
-  }
-
-  private isSelfClosing(side: Side, node: number): boolean {
-    const { tree } = this.merge.docs[side]
-    return tree.bodyStart(node) === tree.end(node)
-  }
-
-  /** What stands before and after the text of an element that has a close tag. */
-  private textFrame(side: Side, node: number, tagEnd: number): { before: Span; after: Span } {
-    const { tree } = this.merge.docs[side]
-    const bodyStart = tree.bodyStart(node)
-    const bodyEnd = tree.bodyEnd(node)
-    const textStart = skipBlanks(tree.source, bodyStart, bodyEnd)
-    let textEnd = bodyEnd
-    while (textEnd > textStart && skipBlanks(tree.source, textEnd - 1, textEnd) === textEnd)
-      textEnd--
-    return { before: { start: tagEnd, end: textStart }, after: { start: textEnd, end: bodyEnd } }
-  }
-
-  private closeTag(nodes: Nodes, framed: Triple<object | undefined>, nameSide: Side): void {
-    const { tree } = this.merge.docs[nameSide]
-    const node = nodes[nameSide] < 0 ? -1 : nodes[nameSide]
-    const name = node < 0 ? '' : tree.source.slice(tree.start(node) + 1, tree.nameEnd(node))
-    const ends = triple((side) => {
-      if (framed[side] === undefined) return undefined
-      const from = this.merge.docs[side].tree.bodyEnd(nodes[side])
-      return this.merge.docs[side].tree.source.slice(from, this.merge.end(side, nodes[side]))
-    })
-    const side = pickSide(ends) ?? MINE
-    writeClose(this.merge, side, nodes[side], nameSide === side ? undefined : name)
+    const sideOf = (what: 'before' | 'after' | 'close'): Side =>
+      pickSide(
+        triple((side) => {
+          const span = framed[side]?.[what]
+          return span === undefined ? undefined : docs[side].tree.source.slice(span.start, span.end)
+        }),
+      ) ?? MINE
+    const form =
+      framed[choice.side] === undefined
+        ? undefined
+        : { before: sideOf('before'), after: sideOf('after'), close: sideOf('close') }
+    return { do: 'text', nodes, value: choice, form, told }
   }
 }
 
-/** Writes an element's close tag from one side, with another name where the element was renamed. */
-export function writeClose(
-  { docs, writer }: Pick<MergeContext, 'docs' | 'writer'>,
-  side: Side,
+function isSelfClosing(tree: Tree, node: number): boolean {
+  return tree.bodyStart(node) === tree.end(node)
+}
+
+/** What stands before and after the text of an element that has a close tag, and that tag. */
+export function textFrame(
+  tree: Tree,
   node: number,
-  name: string | undefined,
-): void {
-  const { tree } = docs[side]
-  const [start, end] = [tree.bodyEnd(node), tree.end(node)]
-  const ownName = docs[side].name(node)
-  if (name === undefined || name === '' || name === ownName || start === end) {
-    writer.slice(side, start, end)
-    return
+  tagEnd: number,
+): { before: Span; after: Span; close: Span } {
+  const bodyStart = tree.bodyStart(node)
+  const bodyEnd = tree.bodyEnd(node)
+  const textStart = skipBlanks(tree.source, bodyStart, bodyEnd)
+  let textEnd = bodyEnd
+  while (textEnd > textStart && skipBlanks(tree.source, textEnd - 1, textEnd) === textEnd) textEnd--
+  return {
+    before: { start: tagEnd, end: textStart },
+    after: { start: textEnd, end: bodyEnd },
+    close: { start: bodyEnd, end: tree.end(node) },
   }
-  writer.slice(side, start, start + 2)
-  writer.made(name)
-  writer.slice(side, start + 2 + ownName.length, end)
 }

@@ -1,130 +1,119 @@
 import { Kind } from '../document/kind.ts'
+import type { Side, Triple } from '../document/sides.ts'
+import { MINE, NEW, OLD, triple } from '../document/sides.ts'
 import { sameContent } from '../formats/canonical.ts'
 import { matchUnits } from '../match/match-units.ts'
 import type { Matching } from '../match/matching.ts'
-import { MINE, NEW, OLD, triple } from '../document/sides.ts'
-import { Entries } from './entries.ts'
-import type { Fate } from './entry-fates.ts'
-import { Fates } from './entry-fates.ts'
-import { ListForm } from '../write/list-form.ts'
-import { ListFrame } from '../write/list-frame.ts'
-import { ListTeller } from './list-tellings.ts'
-import type { ListInput, MergeContext } from './context.ts'
-import type { Moves, ResultOrder } from '../match/order.ts'
+import type { Moves } from '../match/order.ts'
 import { movesOf, resultOrder } from '../match/order.ts'
-import type { Nodes } from '../report/recorder.ts'
-import { UnitWriter } from '../write/unit-writer.ts'
+import type { PlanContext } from './context.ts'
+import { Entries } from './entries.ts'
+import type { EntryFate } from './entry-fates.ts'
+import { EntryFates } from './entry-fates.ts'
+import { planFrame, questionFrame } from './frame.ts'
+import { ListTellings } from './list-tellings.ts'
+import type { EntryPlan, ListInput, ListPlan, Plan } from './plan.ts'
+import type { Nodes, Telling } from './telling.ts'
+import { NOTHING_TOLD } from './telling.ts'
+import { UnitPlanner } from './unit-parts.ts'
 
-/**
- * Merges one container: which entries the result has, in which order, and each of them with its
- * comments, blanks and separator.
- */
-export class ListMerge {
+/** Plans one container: which entries the result has, in which order, and what becomes of each. */
+export function planList(context: PlanContext, given: ListInput): ListPlan {
+  const { input, matching, moves } = matched(context, given)
+  if (matching.isQuestion) return askedList(context, input, matching, moves)
+  return new ListPlanner(context, input, matching, moves).plan()
+}
+
+/** Which unit is which, and the lists of units for which that was found out. */
+interface Matched {
+  input: ListInput
+  matching: Matching
+  moves: Moves
+}
+
+function matched({ docs, options, values }: PlanContext, given: ListInput): Matched {
+  const { where, kind } = given
+  const scope = {
+    place: where.place,
+    isDocument: kind === Kind.Document && docs[MINE].format.hasOneRoot,
+    isOrdered: kind === Kind.Element || kind === Kind.Array,
+    identities: options.identities,
+  }
+  const match = (lists: ListInput['lists'], apart?: ListInput['apart']): Matching =>
+    matchUnits({ docs, lists, apart }, scope, values)
+  const matching = match(given.lists, given.apart)
+  const moves = movesOf(matching)
+  // what moved past a run is told of each entry, and what both moved is proven with all of them
+  const isMoved = movesRuns(matching, moves) || (moves.vanillaMoved && moves.mineMoved)
+  const apart = isMoved ? given.apart?.() : undefined
+  if (apart === undefined) return { input: given, matching, moves }
+  const each = match(apart)
+  return { input: { ...given, lists: apart }, matching: each, moves: movesOf(each) }
+}
+
+/** The whole list is one question: it stands as mine has it. */
+function askedList(
+  { docs }: PlanContext,
+  input: ListInput,
+  matching: Matching,
+  moves: Moves,
+): ListPlan {
+  const { nodes, where } = input
+  const kind = nodes[OLD] < 0 ? 'two-new' : 'two-values'
+  return {
+    do: 'list',
+    input,
+    matching,
+    moves,
+    order: [],
+    entries: [],
+    frame: questionFrame(docs[MINE].tree, input),
+    told: [{ tell: 'conflict', kind, key: where.key, nodes }],
+  }
+}
+
+/** An entry that is the same in all three documents: nothing is told of it. */
+const UNTOUCHED: EntryPlan = {
+  fate: 'merged',
+  fateTold: NOTHING_TOLD,
+  told: NOTHING_TOLD,
+  whole: MINE,
+  parts: undefined,
+  isOneRow: false,
+}
+
+class ListPlanner {
   private readonly entries: Entries
-  private readonly input: ListInput
-  private readonly moves: Moves
+  private readonly tellings: ListTellings
+  private readonly units: UnitPlanner
 
   constructor(
-    private readonly merge: MergeContext,
-    given: ListInput,
+    private readonly context: PlanContext,
+    private readonly input: ListInput,
+    private readonly matching: Matching,
+    private readonly moves: Moves,
   ) {
-    const { where, kind } = given
-    const isDocument = kind === Kind.Document && merge.docs[MINE].format.hasOneRoot
-    const isOrdered = kind === Kind.Element || kind === Kind.Array
-    const { identities } = merge.options
-    const scope = { place: where.place, isDocument, isOrdered, identities }
-    const match = (lists: ListInput['lists'], apart?: ListInput['apart']): Matching =>
-      matchUnits({ docs: merge.docs, lists, apart }, scope, merge.values)
-    const matching = match(given.lists, given.apart)
-    const moves = movesOf(matching)
-    // what moved past a run is told of each entry, and what both moved is proven with all of them
-    const isMoved = movesRuns(matching, moves) || (moves.vanillaMoved && moves.mineMoved)
-    const apart = isMoved ? given.apart?.() : undefined
-    if (apart === undefined) {
-      this.input = given
-      this.moves = moves
-      this.entries = new Entries(matching, given.lists, where.key)
-      return
+    this.entries = new Entries(matching, input.lists, input.where.key)
+    this.tellings = new ListTellings(context, input, this.entries)
+    this.units = new UnitPlanner(context.docs, input.lists)
+  }
+
+  plan(): ListPlan {
+    const { context, input, matching, moves } = this
+    const fates = new EntryFates(context, this.entries).all()
+    const order = resultOrder(matching, moves, (cls) => fates[cls]?.fate !== 'out')
+    const told = this.tellings.duplicates()
+    if (this.isOrdered()) told.push(...this.tellings.moves(order.moved, order.clash))
+    return {
+      do: 'list',
+      input,
+      matching,
+      moves,
+      order: order.classes,
+      entries: fates.map((fate, cls) => this.entry(cls, fate)),
+      frame: planFrame(context.docs, input, order.classes.length > 0),
+      told,
     }
-    const each = match(apart)
-    this.input = { ...given, lists: apart }
-    this.moves = movesOf(each)
-    this.entries = new Entries(each, apart, where.key)
-  }
-
-  run(): void {
-    if (this.entries.matching.isQuestion) this.ask()
-    else if (this.merge.writer.isMuted) this.compareAll()
-    else this.write()
-  }
-
-  /** The whole list is one question: it stands as mine has it. */
-  private ask(): void {
-    const { merge, input } = this
-    const { nodes, where, frames, closeName } = input
-    merge.record.conflict(nodes[OLD] < 0 ? 'two-new' : 'two-values', nodes, where.key)
-    const frame = frames?.[MINE]
-    if (frame === undefined) return
-    const bodyEnd = merge.docs[MINE].tree.bodyEnd(nodes[MINE])
-    const isNamed = closeName !== undefined
-    merge.writer.slice(MINE, frame.start, isNamed ? bodyEnd : frame.end)
-    if (isNamed)
-      merge.writeClose(MINE, nodes[MINE], merge.docs[closeName.side].name(closeName.node))
-    merge.wrote(MINE, nodes[MINE])
-  }
-
-  /** Where nothing is written: which entries came, went or moved, and what differs in the others. */
-  private compareAll(): void {
-    const { entries } = this
-    const fates = new Fates(this.merge, entries)
-    const tell = new ListTeller(this.merge, this.input, entries)
-    const order = this.tellOrder(fates, tell)
-    const merged = order.classes.filter((cls) => fates.of(cls) === 'merged')
-    this.compare(merged, (cls) => {
-      if (entries.matching.renamed.has(cls)) tell.rename(cls)
-      tell.capitals(cls)
-    })
-  }
-
-  private compare(classes: readonly number[], before?: (cls: number) => void): void {
-    const { entries, merge } = this
-    for (const cls of classes) {
-      before?.(cls)
-      const nodes = entries.nodesOf(cls)
-      const [old, fresh, mine] = triple((side) => merge.slice(side, nodes))
-      if (old === fresh && old === mine) continue
-      if (!entries.isComment(cls)) this.mergeEntry(cls, nodes)
-    }
-  }
-
-  private tellOrder(fates: Fates, tell: ListTeller): ResultOrder {
-    tell.duplicates()
-    const { entries } = this
-    const order = resultOrder(entries.matching, this.moves, (cls) => fates.isInResult(cls))
-    if (this.isOrdered()) tell.moves(order.moved, order.clash)
-    return order
-  }
-
-  private write(): void {
-    const { entries, merge, input } = this
-    const fates = new Fates(merge, entries)
-    const tell = new ListTeller(merge, input, entries)
-    const form = new ListForm(merge, input)
-    const units = new UnitWriter(merge, input, form)
-    const order = this.tellOrder(fates, tell)
-    const frame = new ListFrame(merge, input, form)
-    const written = order.classes.filter((cls) => fates.of(cls) !== 'out')
-    const hasEntries = order.classes.length > 0
-    frame.open(hasEntries)
-    const last = written.findLast((cls) => !entries.isComment(cls))
-    const trailing = frame.hasTrailingSeparator()
-    const lastAt = last === undefined ? -1 : order.classes.lastIndexOf(last)
-    for (const [at, cls] of order.classes.entries()) {
-      const fate = fates.of(cls)
-      if (fate === 'out') this.leaveComments(cls, fates, units)
-      else this.writeEntry(cls, { fate, units, tell }, at < lastAt || (at === lastAt && trailing))
-    }
-    frame.close(hasEntries)
   }
 
   /** Whether the order of this container's entries is content: members and attributes have none. */
@@ -138,49 +127,62 @@ export class ListMerge {
     )
   }
 
-  /** Of an entry that vanilla removed: the comments above it, which mine had edited. */
-  private leaveComments(cls: number, fates: Fates, units: UnitWriter): void {
-    const unit = this.entries.matching.unit(MINE, cls)
-    if (fates.leavesComments(cls) && unit >= 0) units.ownCommentsOnly(unit)
+  private entry(cls: number, { fate, told: fateTold }: EntryFate): EntryPlan {
+    if (fate !== 'merged') return { ...UNTOUCHED, fate, fateTold, whole: undefined }
+    const units = triple((side) => this.matching.unit(side, cls))
+    if (this.entries.isComment(cls))
+      return { ...UNTOUCHED, whole: undefined, parts: this.units.comment(units) }
+    return this.merged(cls, units)
   }
 
-  private writeEntry(
-    cls: number,
-    { fate, units, tell }: { fate: Fate; units: UnitWriter; tell: ListTeller },
-    wantsSeparator: boolean,
-  ): void {
-    const { matching } = this.entries
-    const isComment = this.entries.isComment(cls)
-    const separator = wantsSeparator && !isComment
-    if (fate === 'vanilla-added') units.single(NEW, matching.unit(NEW, cls), separator)
-    else if (fate !== 'merged') units.single(MINE, matching.unit(MINE, cls), separator)
-    else {
-      if (matching.renamed.has(cls)) tell.rename(cls)
-      tell.capitals(cls)
-      const three = triple((side) => matching.unit(side, cls))
-      if (isComment) units.comment(three)
-      else units.merged(three, separator, (nodes) => this.mergeEntry(cls, nodes))
+  private merged(cls: number, units: Triple<number>): EntryPlan {
+    const nodes = this.entries.nodesOf(cls)
+    const named: Telling[] = []
+    if (this.matching.renamed.has(cls)) named.push(...this.tellings.rename(cls))
+    named.push(...this.tellings.capitals(cls))
+    const texts = triple((side) => this.units.text(side, units[side]))
+    const [old, fresh, mine] = texts
+    const whole = this.context.tied.touches(nodes) ? undefined : wholeSide(texts)
+    if (whole !== undefined && old === fresh && old === mine)
+      return named.length === 0 ? UNTOUCHED : { ...UNTOUCHED, told: named }
+    const { plan, told, isOneRow } = this.mergedEntry(cls, nodes)
+    if (whole === undefined) {
+      const parts = this.units.merged(units, plan)
+      return { ...UNTOUCHED, told: [...named, ...told], whole, parts, isOneRow }
     }
+    const all: Telling[] = [...named, ...told, { tell: 'inside', plan }]
+    return { ...UNTOUCHED, told: all, whole, isOneRow }
   }
 
-  private mergeEntry(cls: number, nodes: Nodes): void {
-    const { merge } = this
+  private mergedEntry(
+    cls: number,
+    nodes: Nodes,
+  ): { plan: Plan; told: readonly Telling[]; isOneRow: boolean } {
+    const { docs, options } = this.context
+    const inside = (three: Nodes): Plan => {
+      const place = this.context.placeInside(MINE, three[MINE], this.input.where.place)
+      return this.context.node(three, { key: this.entries.keyOf(cls), place })
+    }
+    if (nodes[OLD] >= 0) return { plan: inside(nodes), told: NOTHING_TOLD, isOneRow: false }
+    const origin = options.moved.originOf(docs[NEW], nodes[NEW])
+    if (origin >= 0) {
+      const plan = inside([origin, nodes[NEW], nodes[MINE]])
+      return { plan, told: NOTHING_TOLD, isOneRow: false }
+    }
+    if (!sameContent(docs[NEW], nodes[NEW], docs[MINE], nodes[MINE]))
+      return { plan: inside(nodes), told: NOTHING_TOLD, isOneRow: false }
     const key = this.entries.keyOf(cls)
-    const origin = nodes[OLD] < 0 ? merge.options.moved.originOf(merge.docs[NEW], nodes[NEW]) : -1
-    if (origin >= 0) this.descend([origin, nodes[NEW], nodes[MINE]], key)
-    else if (
-      nodes[OLD] < 0 &&
-      sameContent(merge.docs[NEW], nodes[NEW], merge.docs[MINE], nodes[MINE])
-    ) {
-      merge.record.change({ side: 'both', kind: 'added' }, nodes, key, MINE)
-      merge.ledger.withoutRows(() => this.descend(nodes, key))
-    } else this.descend(nodes, key)
+    const added: Telling = { tell: 'change', side: 'both', kind: 'added', key, nodes, from: MINE }
+    return { plan: inside(nodes), told: [added], isOneRow: true }
   }
+}
 
-  private descend(nodes: Nodes, key: string): void {
-    const place = this.merge.placeInside(MINE, nodes[MINE], this.input.where.place)
-    this.merge.node(nodes, { key, place })
-  }
+/** Whose whole unit stands, where one of them can. */
+function wholeSide([old, fresh, mine]: Triple<string | undefined>): Side | undefined {
+  if (fresh === mine) return MINE
+  if (old === undefined) return undefined
+  if (old === mine) return NEW
+  return old === fresh ? MINE : undefined
 }
 
 /**

@@ -1,56 +1,42 @@
 import { Kind } from '../document/kind.ts'
-import { countLineEnds } from '../document/characters.ts'
+import { pickSide } from '../document/pick.ts'
 import type { Span } from '../document/problem.ts'
+import type { Side, Triple } from '../document/sides.ts'
+import { MINE, NEW, OLD, triple } from '../document/sides.ts'
 import type { EntryRun, UnitList } from '../document/unit-list.ts'
 import { contentUnits } from '../document/unit-list.ts'
 import { canonical, sameContent } from '../formats/canonical.ts'
 import type { Doc } from '../formats/doc.ts'
 import { foldName } from '../formats/format.ts'
 import { placeOf } from '../identity/place.ts'
-import type { Side, Triple } from '../document/sides.ts'
-import { MINE, NEW, OLD, triple } from '../document/sides.ts'
-import type { Choice, ContentLists, MergeContext, MergeOptions, Where } from './context.ts'
 import { ValueCarry } from '../match/carry-values.ts'
-import { ElementMerge, writeClose } from './plan-element.ts'
-import { indentStep } from '../write/indent.ts'
-import type { Ledger } from '../report/ledger.ts'
-import { ListMerge } from './plan-list.ts'
+import type { PlanContext, PlanOptions, ValueChoice } from './context.ts'
 import { mergeListValue } from './list-value.ts'
 import { OneSided } from './one-sided.ts'
-import { pick, pickSide } from '../document/pick.ts'
-import { Together } from './tied-keys.ts'
-import type { Nodes } from '../report/recorder.ts'
-import { Recorder } from '../report/recorder.ts'
+import type { ContentLists, Plan, TakePlan, Where } from './plan.ts'
+import { planElement } from './plan-element.ts'
+import { planList } from './plan-list.ts'
 import { UntouchedRuns } from './same/untouched-runs.ts'
-import { Writer } from '../write/writer.ts'
+import type { ChangeSide, ConflictKind, Nodes, Telling } from './telling.ts'
+import { NOTHING_TOLD } from './telling.ts'
+import { TiedKeys } from './tied-keys.ts'
+import { valueStart } from './value-start.ts'
 
 /**
- * The three-way merge of one document. Where two of three slices are equal the third is taken;
- * else it descends; at a leaf that both changed it notes a conflict, and mine stands.
+ * Decides the three-way merge of one document. Where two of three slices are equal the third is taken;
+ * else it descends; a leaf that both changed is a conflict, and mine stands.
  */
-export class Merge implements MergeContext {
-  readonly writer: Writer
-  readonly record: Recorder
-  private readonly elements: ElementMerge
-  readonly together: Together
+export class Planner implements PlanContext {
+  readonly tied: TiedKeys
   readonly values: ValueCarry
   private readonly oneSided: OneSided
   private readonly untouched: UntouchedRuns | undefined
-  /** Whether the last line written is a comment that belongs to no entry: what follows must not take it over. */
-  endsInFreeComment = false
-  private knownSteps: { inputs: Triple<string>; result: string } | undefined
 
   constructor(
     readonly docs: Triple<Doc>,
-    /** Which of the documents there are: a file that both brought has no old. */
-    readonly present: Triple<boolean>,
-    readonly ledger: Ledger,
-    readonly options: MergeOptions,
+    readonly options: PlanOptions,
   ) {
-    this.writer = new Writer(docs)
-    this.record = new Recorder(docs, ledger, options.explain)
-    this.elements = new ElementMerge(this)
-    this.together = new Together(docs, options.together)
+    this.tied = new TiedKeys(docs, options.together)
     this.values = new ValueCarry(options.identities)
     this.oneSided = new OneSided(this, options.thresholds.oneSided)
     // where order matters a clash is told with all entries in their order
@@ -58,257 +44,180 @@ export class Merge implements MergeContext {
       this.untouched = new UntouchedRuns(docs, options.identities, options.thresholds.untouched)
   }
 
-  /** One step of nesting in each document, and in the result; worked out when something is to be fitted. */
-  get steps(): { inputs: Triple<string>; result: string } {
-    if (this.knownSteps !== undefined) return this.knownSteps
-    const { docs, present } = this
-    const steps = triple((side) =>
-      present[side] ? indentStep(docs[side].tree, docs[side].lines) : undefined,
-    )
-    const result = pick(steps) ?? '  '
-    this.knownSteps = { inputs: triple((side) => steps[side] ?? result), result }
-    return this.knownSteps
+  /** Plans the documents as a whole. @param present which of them there are: a file that both brought has no old */
+  whole(present: Triple<boolean>): Plan {
+    const nodes = triple((side) => (present[side] ? 0 : -1))
+    return this.node(nodes, { key: '', place: '' })
   }
 
-  /** Merges the whole documents; gives the text of the result. */
-  run(): string {
-    const nodes = triple((side) => (this.present[side] ? 0 : -1))
-    this.node(nodes, { key: '', place: '' })
-    return this.writer.text()
-  }
-
-  /** Merges one entry by itself; gives its text. */
-  entry(nodes: Nodes, where: Where): string {
-    this.node(nodes, where)
-    return this.writer.text()
-  }
-
-  /** The text of a node in one of the documents. */
   slice(side: Side, nodes: Nodes): string | undefined {
     const node = nodes[side]
     return node < 0 ? undefined : this.docs[side].slice(node)
   }
 
-  /** Merges one entry that new and mine have (old may lack it). */
-  node(nodes: Nodes, where: Where): void {
-    const tied = this.together.keysOf(nodes)
+  node(nodes: Nodes, where: Where): Plan {
+    const tied = this.tied.keysOf(nodes)
     if (tied !== undefined) {
-      this.record.conflict(nodes[OLD] < 0 ? 'two-new' : 'two-values', nodes, where.key, { tied })
-      this.whole(MINE, nodes)
-      return
+      const kind = nodes[OLD] < 0 ? 'two-new' : 'two-values'
+      tied.push(where.key)
+      return take(MINE, nodes, [{ tell: 'conflict', kind, key: where.key, nodes, tied }])
     }
-    if (this.together.isAround(nodes)) {
-      this.descend(nodes, where)
-      return
-    }
+    if (this.tied.isAround(nodes)) return this.inside(nodes, where)
     const [old, fresh, mine] = triple((side) => this.slice(side, nodes))
     if (fresh === mine) {
-      this.whole(MINE, nodes)
-      if (old !== mine) this.writer.muted(() => this.descend(nodes, where))
-    } else if (old !== undefined && old === mine) {
-      this.whole(NEW, nodes)
-      this.oneSided.tell(NEW, nodes, where)
-    } else if (old !== undefined && old === fresh) {
-      this.whole(MINE, nodes)
-      this.oneSided.tell(MINE, nodes, where)
-    } else this.descend(nodes, where)
+      if (old === mine) return take(MINE, nodes)
+      return take(MINE, nodes, [{ tell: 'inside', plan: this.inside(nodes, where) }])
+    }
+    if (old !== undefined && old === mine)
+      return take(NEW, nodes, this.oneSided.tellings(NEW, nodes, where))
+    if (old !== undefined && old === fresh)
+      return take(MINE, nodes, this.oneSided.tellings(MINE, nodes, where))
+    return this.inside(nodes, where)
   }
 
-  /** Writes one document's whole node. */
-  private whole(side: Side, nodes: Nodes): void {
-    const { tree } = this.docs[side]
-    this.writer.slice(side, tree.start(nodes[side]), tree.end(nodes[side]))
-    this.wrote(side, nodes[side])
-  }
-
-  /** Remembers whether what was written ends in a comment that belongs to no entry. */
-  wrote(side: Side, node: number): void {
-    if (this.writer.isMuted) return
-    const { tree } = this.docs[side]
-    const last = tree.next(node) - 1
-    const inSection =
-      tree.kind(node) === Kind.Section &&
-      tree.kind(last) === Kind.Comment &&
-      countLineEnds(tree.source, tree.bodyStart(node), tree.start(last)) > 0
-    this.endsInFreeComment = tree.kind(node) === Kind.Comment || inSection
-  }
-
-  /** Merges what a node holds. */
-  descend(nodes: Nodes, where: Where): void {
+  inside(nodes: Nodes, where: Where): Plan {
     const [old, fresh, mine] = nodes
     const kind = this.docs[MINE].kind(mine)
-    if (this.docs[NEW].kind(fresh) !== kind) this.shape(nodes, where)
-    else if (old >= 0 && this.docs[OLD].kind(old) !== kind) this.reshaped(nodes, where)
-    else this.alike(kind, nodes, where)
+    if (this.docs[NEW].kind(fresh) !== kind) return this.shape(nodes, where)
+    if (old >= 0 && this.docs[OLD].kind(old) !== kind) return this.reshaped(nodes, where)
+    return this.alike(kind, nodes, where)
+  }
+
+  /** A value here, a list or an entry there. */
+  private shape(nodes: Nodes, where: Where): Plan {
+    const same = (a: Side, b: Side): boolean =>
+      sameContent(this.docs[a], nodes[a], this.docs[b], nodes[b])
+    if (nodes[OLD] >= 0 && same(OLD, MINE))
+      return take(NEW, nodes, [changed('vanilla', nodes, where, NEW)])
+    if (nodes[OLD] >= 0 && same(OLD, NEW))
+      return take(MINE, nodes, [changed('mine', nodes, where, MINE)])
+    return take(MINE, nodes, [conflict('shape', nodes, where)])
   }
 
   /** New and mine are of one kind that old was not: what they hold is new in both. */
-  private reshaped(nodes: Nodes, where: Where): void {
+  private reshaped(nodes: Nodes, where: Where): Plan {
     const [, fresh, mine] = nodes
-    if (sameContent(this.docs[NEW], fresh, this.docs[MINE], mine)) {
-      this.record.change({ side: 'both', kind: 'changed' }, nodes, where.key, MINE)
-      this.whole(MINE, nodes)
-      return
-    }
-    const leaf = this.docs[MINE].kind(mine) === Kind.Scalar
-    if (leaf) this.record.conflict('two-values', nodes, where.key)
-    if (leaf) this.whole(MINE, nodes)
-    else this.alike(this.docs[MINE].kind(mine), [-1, fresh, mine], where)
+    if (sameContent(this.docs[NEW], fresh, this.docs[MINE], mine))
+      return take(MINE, nodes, [changed('both', nodes, where, MINE)])
+    const kind = this.docs[MINE].kind(mine)
+    if (kind === Kind.Scalar) return take(MINE, nodes, [conflict('two-values', nodes, where)])
+    return this.alike(kind, [-1, fresh, mine], where)
   }
 
-  private alike(kind: Kind, nodes: Nodes, where: Where): void {
-    if (kind !== Kind.Member && kind !== Kind.Array) this.together.enter(nodes, where.place)
+  private alike(kind: Kind, nodes: Nodes, where: Where): Plan {
+    if (kind !== Kind.Member && kind !== Kind.Array) this.tied.enter(nodes, where.place)
     switch (kind) {
       case Kind.Element:
-        this.elements.run(nodes, where)
-        break
+        return planElement(this, nodes, where)
       case Kind.Member:
-        this.member(nodes, where)
-        break
+        return this.member(nodes, where)
       case Kind.Document:
       case Kind.Section:
       case Kind.Object:
       case Kind.Array:
-        this.container(nodes, where)
-        break
+        return this.container(nodes, where)
       default:
-        this.leaf(nodes, where)
+        return this.leaf(nodes, where)
     }
   }
 
   // Leaves
 
-  private leaf(nodes: Nodes, where: Where): void {
-    const starts = triple((side) => this.valueStart(side, nodes[side]))
-    this.form(triple((side) => this.spanTo(side, nodes[side], starts[side])))
-    const { side, made } = this.value(
-      triple((each) => (nodes[each] < 0 ? undefined : canonical(this.docs[each], nodes[each]))),
-      triple((each) =>
-        nodes[each] < 0
+  private leaf(nodes: Nodes, where: Where): Plan {
+    const { docs } = this
+    const starts = triple((side) => (nodes[side] < 0 ? 0 : valueStart(docs[side], nodes[side])))
+    const { choice, told } = this.value(
+      triple((side) => (nodes[side] < 0 ? undefined : canonical(docs[side], nodes[side]))),
+      triple((side) =>
+        nodes[side] < 0
           ? ''
-          : this.docs[each].tree.source.slice(starts[each], this.end(each, nodes[each])),
+          : docs[side].tree.source.slice(starts[side], docs[side].tree.end(nodes[side])),
       ),
       nodes,
       where,
     )
-    const { tree } = this.docs[side]
-    if (made === undefined) this.writer.slice(side, starts[side], this.end(side, nodes[side]))
-    else {
-      this.writer.slice(side, starts[side], tree.bodyStart(nodes[side]))
-      this.writer.made(made)
-      this.writer.slice(side, tree.bodyEnd(nodes[side]), this.end(side, nodes[side]))
-    }
+    return { do: 'leaf', nodes, lead: this.leadOf(nodes, starts), value: choice, told }
   }
 
-  /** The stretch from a node's start to an offset in it; undefined where there is no node. */
-  private spanTo(side: Side, node: number, end: number): Span | undefined {
-    return node < 0 ? undefined : { start: this.start(side, node), end }
+  /** Whose text stands from a node's start up to an offset in it: name and form, chosen three-way. */
+  private leadOf(nodes: Nodes, ends: Triple<number>): Side {
+    const leads = triple((side) => {
+      const { tree } = this.docs[side]
+      return nodes[side] < 0 ? undefined : tree.source.slice(tree.start(nodes[side]), ends[side])
+    })
+    return pickSide(leads) ?? MINE
   }
 
-  /** The offset at which a node starts. */
-  start(side: Side, node: number): number {
-    return this.docs[side].tree.start(node)
-  }
-
-  /** The offset after a node. */
-  end(side: Side, node: number): number {
-    return this.docs[side].tree.end(node)
-  }
-
-  /** Where a leaf's value begins, quotes included: what stands before is its name and form. */
-  private valueStart(side: Side, node: number): number {
-    if (node < 0) return 0
-    const { tree } = this.docs[side]
-    if (tree.kind(node) === Kind.Attribute) return tree.bodyStart(node) - 1
-    if (tree.kind(node) === Kind.Property) return tree.bodyStart(node)
-    return tree.start(node)
-  }
-
-  /**
-   * Decides a value by its decoded forms; tells the ledger; gives the side whose text stands.
-   * Where all are equal by value, their form is chosen like any other.
-   */
+  /** Where all are equal by value, their form is chosen like any other. */
   value(
     values: Triple<string | undefined>,
     raw: Triple<string>,
     nodes: Nodes,
     where: Where,
-  ): Choice {
+  ): ValueChoice {
     const [old, fresh, mine] = values
-    const { key } = where
     if (fresh === mine) {
-      if (old === undefined) this.record.change({ side: 'both', kind: 'added' }, nodes, key, MINE)
-      else if (old !== mine) this.record.change({ side: 'both', kind: 'changed' }, nodes, key, MINE)
-      return { side: old === mine && raw[OLD] === raw[MINE] ? NEW : MINE }
+      const side = old === mine && raw[OLD] === raw[MINE] ? NEW : MINE
+      if (old === mine) return { choice: { side }, told: NOTHING_TOLD }
+      const kind = old === undefined ? 'added' : 'changed'
+      const { key } = where
+      return {
+        choice: { side },
+        told: [{ tell: 'change', side: 'both', kind, key, nodes, from: MINE }],
+      }
     }
-    if (old !== undefined && old === mine) {
-      this.record.change({ side: 'vanilla', kind: 'changed' }, nodes, key, NEW)
-      return { side: NEW }
-    }
-    if (old !== undefined && old === fresh) {
-      this.record.change({ side: 'mine', kind: 'changed' }, nodes, key, MINE)
-      return { side: MINE }
-    }
+    if (old !== undefined && old === mine)
+      return { choice: { side: NEW }, told: [changed('vanilla', nodes, where, NEW)] }
+    if (old !== undefined && old === fresh)
+      return { choice: { side: MINE }, told: [changed('mine', nodes, where, MINE)] }
     const separator = this.options.lists.get(where.place)
-    if (separator !== undefined) return this.listValue(nodes, key, separator)
-    this.record.conflict(old === undefined ? 'two-new' : 'two-values', nodes, key)
-    return { side: MINE }
+    if (separator !== undefined) return this.listValue(nodes, where.key, separator)
+    const kind = old === undefined ? 'two-new' : 'two-values'
+    return { choice: { side: MINE }, told: [conflict(kind, nodes, where)] }
   }
 
   /** Both changed a value that holds a list: it is merged item by item. */
-  private listValue(nodes: Nodes, key: string, separator: string): Choice {
-    const inner = triple((side) =>
-      nodes[side] < 0 ? '' : this.docs[side].tree.body(nodes[side]).trim(),
+  private listValue(nodes: Nodes, key: string, separator: string): ValueChoice {
+    const bodyOf = (side: Side): string | null =>
+      nodes[side] < 0 ? null : this.docs[side].tree.body(nodes[side]).trim()
+    const values = triple(bodyOf)
+    const made = mergeListValue(
+      triple((side) => values[side] ?? ''),
+      separator,
     )
-    const made = mergeListValue(inner, separator)
-    this.record.made(nodes, key, made)
-    return { side: MINE, made }
-  }
-
-  /** A value here, a list or an entry there. */
-  private shape(nodes: Nodes, where: Where): void {
-    const same = (a: Side, b: Side): boolean =>
-      sameContent(this.docs[a], nodes[a], this.docs[b], nodes[b])
-    if (nodes[OLD] >= 0 && same(OLD, MINE)) {
-      this.record.change({ side: 'vanilla', kind: 'changed' }, nodes, where.key, NEW)
-      this.whole(NEW, nodes)
-      return
+    const told: Telling = {
+      tell: 'values',
+      side: 'both',
+      kind: 'changed',
+      key,
+      values,
+      result: made,
     }
-    if (nodes[OLD] >= 0 && same(OLD, NEW))
-      this.record.change({ side: 'mine', kind: 'changed' }, nodes, where.key, MINE)
-    else this.record.conflict('shape', nodes, where.key)
-    this.whole(MINE, nodes)
+    return { choice: { side: MINE, made }, told: [told] }
   }
 
   // Containers
 
-  private member(nodes: Nodes, where: Where): void {
+  private member(nodes: Nodes, where: Where): Plan {
     const values = triple((side) =>
       nodes[side] < 0 ? -1 : this.docs[side].memberValue(nodes[side]),
     )
-    this.form(
-      triple((side) =>
-        nodes[side] < 0
-          ? undefined
-          : this.spanTo(side, nodes[side], this.start(side, values[side])),
-      ),
+    const starts = triple((side) =>
+      nodes[side] < 0 ? 0 : this.docs[side].tree.start(values[side]),
     )
-    this.node(values, where)
+    const lead = this.leadOf(nodes, starts)
+    return { do: 'member', nodes, lead, value: this.node(values, where) }
   }
 
-  private container(nodes: Nodes, where: Where): void {
-    const frames = triple((side) =>
-      nodes[side] < 0
+  private container(nodes: Nodes, where: Where): Plan {
+    const frames = triple((side): Span | undefined => {
+      const { tree } = this.docs[side]
+      return nodes[side] < 0
         ? undefined
-        : { start: this.start(side, nodes[side]), end: this.end(side, nodes[side]) },
-    )
-    new ListMerge(this, {
-      nodes,
-      ...this.contentLists(nodes, where),
-      frames,
-      where,
-      kind: this.docs[MINE].kind(nodes[MINE]),
-    }).run()
+        : { start: tree.start(nodes[side]), end: tree.end(nodes[side]) }
+    })
+    const kind = this.docs[MINE].kind(nodes[MINE])
+    return planList(this, { nodes, ...this.contentLists(nodes, where), frames, where, kind })
   }
 
   /** The units of a container in each document that has it: with runs of entries as one, and each by itself. */
@@ -324,25 +233,6 @@ export class Merge implements MergeContext {
     return { lists: tiled(runs), apart: runs === undefined ? undefined : () => tiled(undefined) }
   }
 
-  /** Writes a stretch that is form alone, chosen three-way. */
-  form(spans: Triple<Span | undefined>): void {
-    const side = pickSide(
-      triple((each) => {
-        const span = spans[each]
-        return span === undefined
-          ? undefined
-          : this.docs[each].tree.source.slice(span.start, span.end)
-      }),
-    )
-    const span = side === undefined ? undefined : spans[side]
-    if (side !== undefined && span !== undefined) this.writer.slice(side, span.start, span.end)
-  }
-
-  writeClose(side: Side, node: number, name: string | undefined): void {
-    writeClose(this, side, node, name)
-  }
-
-  /** The place of what a node holds: its own name added, where it has one that is part of a place. */
   placeInside(side: Side, node: number, place: string): string {
     const doc = this.docs[side]
     const kind = doc.kind(node)
@@ -353,4 +243,16 @@ export class Merge implements MergeContext {
     if (kind !== Kind.Element || node === doc.root()) return place
     return placeOf(place, doc.name(node))
   }
+}
+
+function take(side: Side, nodes: Nodes, told: readonly Telling[] = NOTHING_TOLD): TakePlan {
+  return { do: 'take', side, nodes, told }
+}
+
+function changed(side: ChangeSide, nodes: Nodes, { key }: Where, from: Side): Telling {
+  return { tell: 'change', side, kind: 'changed', key, nodes, from }
+}
+
+function conflict(kind: ConflictKind, nodes: Nodes, { key }: Where): Telling {
+  return { tell: 'conflict', kind, key, nodes }
 }

@@ -3,7 +3,7 @@ import { canonical } from '../formats/canonical.ts'
 import type { Doc } from '../formats/doc.ts'
 import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
-import type { Nodes } from '../report/recorder.ts'
+import type { Nodes } from './telling.ts'
 
 /** Keys that only make sense together: their places from the place that they share. */
 interface Group {
@@ -14,7 +14,7 @@ interface Group {
  * Finds where keys that the config ties together are one question: each side changed one of them in a
  * way that the other did not. Then mine stands for all of them that differ.
  */
-export class Together {
+export class TiedKeys {
   /** Shared place to the groups whose keys are below it. */
   private readonly groups = new Map<string, Group[]>()
   /** Nodes that are in question, each with the keys of all that are in question with it. */

@@ -3,20 +3,13 @@ import { detached } from '../document/characters.ts'
 import type { Cut, Values } from './row-values.ts'
 import { cutValues } from './row-values.ts'
 import type { Position } from '../document/line-map.ts'
-import type { Severity, Span } from '../document/problem.ts'
-
-export type ChangeSide = 'vanilla' | 'mine' | 'both'
-export type ChangeKind = 'added' | 'removed' | 'changed' | 'moved' | 'renamed'
-export type ConflictKind =
-  | 'two-values'
-  | 'gone-in-vanilla'
-  | 'gone-in-mine'
-  | 'two-new'
-  | 'shape'
-  | 'order'
-  | 'lines'
-  | 'file'
-export type InputName = 'old' | 'new' | 'mine'
+import type {
+  ChangeKind,
+  ChangeSide,
+  ConflictKind,
+  InputName,
+  InputProblem,
+} from '../plan/telling.ts'
 
 /** The JSON types of the values, where they differ. */
 export type Types = Record<InputName, string | null>
@@ -72,17 +65,6 @@ export interface InnerChange {
   to: string | null
 }
 
-/** A problem, and in which input it stands. */
-export interface InputProblem {
-  severity: Severity
-  code: string
-  message: string
-  span: Span
-  hint?: string
-  related?: { span: Span; message: string }
-  input: InputName
-}
-
 /** All that a carry has to tell of one file: each key in which new or mine differs from old, once. */
 export class Ledger {
   readonly changes: Change[] = []
@@ -90,19 +72,10 @@ export class Ledger {
   readonly problems: InputProblem[] = []
   /** Keys whose change is told by a row of another key: the identity of a renamed entry. */
   private readonly covered = new Set<string>()
-  private mutes = 0
 
   constructor(readonly path: string) {}
 
-  /** Runs `merge` without taking in changes: they are told by a row of the entry around them. */
-  withoutRows(merge: () => void): void {
-    this.mutes++
-    merge()
-    this.mutes--
-  }
-
   change(change: Change): void {
-    if (this.mutes > 0) return
     if (change.kind === 'changed' && this.covered.has(change.key)) return
     detach(change)
     this.changes.push(change)

@@ -2,7 +2,7 @@ import { detached } from '../document/characters.ts'
 import { LineMap } from '../document/line-map.ts'
 import type { Triple } from '../document/sides.ts'
 import { MINE, SIDE_NAMES, triple } from '../document/sides.ts'
-import type { InputProblem } from './ledger.ts'
+import type { InputProblem } from '../plan/telling.ts'
 import type { LocatedProblem } from './report.ts'
 
 /** Lines longer than this are shown as a window around the place. */

@@ -4,20 +4,20 @@ import { Kind } from '../document/kind.ts'
 import type { Doc } from '../formats/doc.ts'
 import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, triple } from '../document/sides.ts'
-import { innerChanges } from './inner-changes.ts'
+import { decodedValue, jsonType, ownText, shownValue } from '../formats/shown-value.ts'
 import type {
   ChangeKind,
-  ChangeSide,
   ConflictKind,
-  InnerChange,
   InputName,
-  Ledger,
-  Types,
-} from './ledger.ts'
-import { decodedValue, jsonType, ownText, shownValue } from './shown-value.ts'
-
-/** The node of one entry in old, new and mine; -1 where it is not there. */
-export type Nodes = Triple<number>
+  Nodes,
+  ToldChange,
+  ToldConflict,
+  ToldOrder,
+  ToldStretch,
+  ToldValues,
+} from '../plan/telling.ts'
+import { innerChanges } from './inner-changes.ts'
+import type { InnerChange, Ledger, Types } from './ledger.ts'
 
 /** What is told of the value at a key, and of nothing around it. */
 const OF_VALUES: ReadonlySet<ChangeKind | ConflictKind> = new Set(['changed', 'two-values'])
@@ -31,47 +31,32 @@ export class Recorder {
     private readonly explain: string | undefined,
   ) {}
 
-  /** A change. `from` is the side whose value stands, undefined where nothing does. */
-  change(
-    what: { side: ChangeSide; kind: ChangeKind; was?: string },
-    nodes: Nodes,
-    key: string,
-    from: Side | undefined,
-  ): void {
-    const result = from === undefined ? null : this.shown(from, nodes, what.kind)
+  change({ side, kind, key, nodes, from, was, covers = [] }: ToldChange): void {
+    const result = from === undefined ? null : this.shown(from, nodes, kind)
     this.ledger.change({
       key,
-      ...what,
-      ...this.shownOf(what.kind, nodes),
+      side,
+      kind,
+      ...(was === undefined ? {} : { was }),
+      ...this.shownOf(kind, nodes),
       result,
       ...this.types(nodes),
       ...(key === this.explain ? { at: this.places(nodes) } : {}),
     })
+    for (const covered of covers) this.ledger.cover(covered)
   }
 
-  /** A key whose result was made from all three: a value that holds a list. */
-  made(nodes: Nodes, key: string, result: string): void {
-    const [old, fresh, mine] = triple((side) => this.shown(side, nodes, 'changed'))
-    this.ledger.change({ key, side: 'both', kind: 'changed', old, new: fresh, mine, result })
+  /** A change whose values are no nodes. */
+  values({ side, kind, key, was, values, result }: ToldValues): void {
+    const [old, fresh, mine] = values
+    const renamed = was === undefined ? {} : { was }
+    this.ledger.change({ key, side, kind, ...renamed, old, new: fresh, mine, result })
   }
 
-  /**
-   * A key that both sides changed differently.
-   *
-   * @param more.commentedOut the comment of mine in which an entry stands that mine has no more, or -1
-   * @param more.perhaps the key of what an entry that a side dropped may be there
-   * @param more.tied the keys that are one question with this one; it is added to them
-   */
-  conflict(
-    kind: ConflictKind,
-    nodes: Nodes,
-    key: string,
-    more: { commentedOut?: number; tied?: string[]; perhaps?: string | undefined } = {},
-  ): void {
-    const { commentedOut = -1, tied, perhaps } = more
+  /** A key that both sides changed differently. */
+  conflict({ kind, nodes, key, commentedOut = -1, tied, perhaps }: ToldConflict): void {
     const at = this.places(nodes)
     if (commentedOut >= 0) at.mine = this.start(MINE, commentedOut)
-    tied?.push(detached(key))
     this.ledger.conflict(
       {
         key,
@@ -81,7 +66,7 @@ export class Recorder {
         at,
         ...this.inside(kind, nodes),
         ...this.types(nodes),
-        ...(tied === undefined ? {} : { together: tied }),
+        ...(tied === undefined ? {} : { together: tied.map(detached) }),
         ...(perhaps === undefined
           ? {}
           : { perhaps: { path: this.ledger.path, key: detached(perhaps) } }),
@@ -90,12 +75,8 @@ export class Recorder {
     )
   }
 
-  /**
-   * A stretch of a list that both sides rewrote.
-   *
-   * @param nodes what stands there in each document, in order
-   */
-  stretch(nodes: Triple<readonly number[]>, key: string): void {
+  /** A stretch of a list that both sides rewrote. */
+  stretch({ key, nodes }: ToldStretch): void {
     const [old, fresh, mine] = triple((side) => this.shownTogether(side, nodes[side]))
     const kind = fresh === null ? 'gone-in-vanilla' : mine === null ? 'gone-in-mine' : 'two-values'
     this.ledger.conflict(
@@ -114,6 +95,17 @@ export class Recorder {
           ? null
           : nodes[side].map((node) => decodedValue(this.docs[side], node)).join(''),
       ),
+    )
+  }
+
+  /** Both re-ordered where order matters. */
+  order({ key, nodes, orders }: ToldOrder): void {
+    const [old, fresh, mine] = orders
+    const at = (side: Side): Position => this.start(side, nodes[side])
+    const places = { old: at(OLD), new: at(NEW), mine: at(MINE) }
+    this.ledger.conflict(
+      { key, kind: 'order', old, new: fresh, mine, result: mine, at: places },
+      orders,
     )
   }
 

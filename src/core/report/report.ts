@@ -2,7 +2,8 @@ import type { Position } from '../document/line-map.ts'
 import type { Severity } from '../document/problem.ts'
 import type { FormatName } from '../formats/format.ts'
 import type { Outcome } from './file-fate.ts'
-import type { Change, Conflict, InputName } from './ledger.ts'
+import type { Change, Conflict } from './ledger.ts'
+import type { InputName } from '../plan/telling.ts'
 
 /** A problem with its place for people, and the line itself to show it in. */
 export interface LocatedProblem {

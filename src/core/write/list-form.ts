@@ -4,8 +4,8 @@ import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, triple } from '../document/sides.ts'
 import type { Fit } from './indent.ts'
 import { fitIndent, lineIndent, listIndent } from './indent.ts'
-import type { ListInput } from '../plan/context.ts'
-import type { MergeContext } from '../plan/context.ts'
+import type { ListInput } from '../plan/plan.ts'
+import type { WriteContext } from './context.ts'
 import { pick } from '../document/pick.ts'
 
 /**
@@ -16,7 +16,7 @@ export class ListForm {
   private known: Form | undefined
 
   constructor(
-    private readonly merge: MergeContext,
+    private readonly context: WriteContext,
     private readonly input: ListInput,
   ) {}
 
@@ -42,7 +42,7 @@ export class ListForm {
 
   /** Worked out when it is first asked for: most containers are written as they are. */
   private get form(): Form {
-    return (this.known ??= formOf(this.merge, this.input))
+    return (this.known ??= formOf(this.context, this.input))
   }
 }
 
@@ -53,16 +53,16 @@ interface Form {
   closeFits: Triple<Fit | undefined>
 }
 
-function formOf(merge: MergeContext, { lists, nodes, kind }: ListInput): Form {
+function formOf(context: WriteContext, { lists, nodes, kind }: ListInput): Form {
   const isDocument = kind === Kind.Document
   const indents = triple((side) => {
     const list = lists[side]
     return list === undefined ? undefined : listIndent(list)
   })
-  const outers = triple((side) => outerIndent(merge, side, nodes[side]))
+  const outers = triple((side) => outerIndent(context, side, nodes[side]))
   const outer = pick(outers) ?? ''
   const toResult = (side: Side, from: string, to: string): Fit | undefined => {
-    const { inputs, result } = merge.steps
+    const { inputs, result } = context.steps
     const fromStep = inputs[side]
     const stepFits = fromStep === result || side === MINE
     const fits = (from === to && stepFits) || isDocument
@@ -83,9 +83,9 @@ function formOf(merge: MergeContext, { lists, nodes, kind }: ListInput): Form {
   }
 }
 
-function outerIndent(merge: MergeContext, side: Side, node: number): string | undefined {
+function outerIndent(context: WriteContext, side: Side, node: number): string | undefined {
   if (node < 0) return undefined
-  const { tree, lines } = merge.docs[side]
+  const { tree, lines } = context.docs[side]
   return lineIndent(tree.source, lines, tree.start(node))
 }
 

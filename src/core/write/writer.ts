@@ -3,21 +3,19 @@ import type { Side, Triple } from '../document/sides.ts'
 
 /**
  * Puts a result together from slices of the inputs. Neighbouring slices of one input are joined
- * before they are cut, so a result is a few long pieces. While muted it takes nothing in: the merge
- * then only compares.
+ * before they are cut, so a result is a few long pieces.
  */
 export class Writer {
   private readonly parts: string[] = []
   private side: Side | -1 = -1
   private start = 0
   private end = 0
-  private mutes = 0
 
   constructor(private readonly docs: Triple<Doc>) {}
 
   /** Adds `[start, end)` of one input. */
   slice(side: Side, start: number, end: number): void {
-    if (this.mutes > 0 || start >= end) return
+    if (start >= end) return
     if (side === this.side && start === this.end) {
       this.end = end
       return
@@ -30,20 +28,9 @@ export class Writer {
 
   /** Adds text that no input holds as it is: a separator, a fitted indentation. */
   made(text: string): void {
-    if (this.mutes > 0 || text === '') return
+    if (text === '') return
     this.flush()
     this.parts.push(text)
-  }
-
-  get isMuted(): boolean {
-    return this.mutes > 0
-  }
-
-  /** Runs `compare` while nothing is written. */
-  muted(compare: () => void): void {
-    this.mutes++
-    compare()
-    this.mutes--
   }
 
   /** Whether a line begins here: at the start of the result, or after a line end. */

@@ -1,6 +1,7 @@
 import type { Outcome, Whole } from '../../core/report/file-fate.ts'
 import { fileFate, presenceOf, wholeChange } from '../../core/report/file-fate.ts'
-import type { Change, Conflict, ConflictKind } from '../../core/report/ledger.ts'
+import type { Change, Conflict } from '../../core/report/ledger.ts'
+import type { ConflictKind } from '../../core/plan/telling.ts'
 import type { FileReport } from '../../core/report/report.ts'
 import { fileReport } from '../../core/report/report.ts'
 import type { Triple } from '../../core/document/sides.ts'

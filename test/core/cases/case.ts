@@ -1,4 +1,4 @@
-import type { ConflictKind } from '../../../src/core/report/ledger.ts'
+import type { ConflictKind } from '../../../src/core/plan/telling.ts'
 
 /** What a case folder says of its carry, beside the expected file. */
 export interface Case {

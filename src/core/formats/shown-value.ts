@@ -1,6 +1,6 @@
 import { Kind } from '../document/kind.ts'
-import { canonical } from '../formats/canonical.ts'
-import type { Doc } from '../formats/doc.ts'
+import { canonical } from './canonical.ts'
+import type { Doc } from './doc.ts'
 
 /** What a report shows of a node: a leaf's value as it stands in the source, an entry's source text. */
 export function shownValue(doc: Doc, node: number): string {

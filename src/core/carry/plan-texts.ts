@@ -6,11 +6,13 @@ import { Doc } from '../formats/doc.ts'
 import type { DialectReader, DialectSettings, Format, ParseResult } from '../formats/format.ts'
 import { foldName } from '../formats/format.ts'
 import { Identities } from '../identity/identities.ts'
-import type { MergeOptions } from '../plan/context.ts'
+import type { PlanOptions } from '../plan/context.ts'
+import type { Plan } from '../plan/plan.ts'
 import { followMoved } from './follow-moved.ts'
-import type { InputProblem } from '../report/ledger.ts'
+import type { InputProblem } from '../plan/telling.ts'
 import { Ledger } from '../report/ledger.ts'
-import { Merge } from '../plan/plan-node.ts'
+import { Planner } from '../plan/plan-node.ts'
+import { reportPlan } from '../report/report-plan.ts'
 import { NOTHING_MOVED } from '../plan/moved-entries.ts'
 
 export interface CarryOptions {
@@ -48,28 +50,30 @@ export interface ReadTexts {
   thresholds: Thresholds
 }
 
-export interface MergedTexts {
-  text: string
+/** The plan of a carry, the documents that it is about, and what it tells. */
+export interface PlannedTexts {
+  docs: Triple<Doc>
+  plan: Plan
   ledger: Ledger
   identities: Identities
+  /** Which of the documents there are. */
+  present: Triple<boolean>
 }
 
-/** Merges texts that have been read. */
-export function mergeTexts(texts: ReadTexts, options: CarryOptions): MergedTexts {
+/** Plans the merge of texts that have been read, and what there is to tell of it. */
+export function planTexts(texts: ReadTexts, options: CarryOptions): PlannedTexts {
   const { readings, lineEnd, problems, thresholds } = texts
   const docs = documentsOf(texts, options.format)
   const known = docs.filter((_, side) => readings[side] !== undefined)
   const identities = new Identities(known, options.identity ?? new Map())
   const present = triple((side) => readings[side] !== undefined)
   const placeName = (place: string): string => foldName(options.format, place)
-  const merging: MergeOptions = {
+  const planning: PlanOptions = {
     identities,
-    lineEnd,
     everyDifference: options.everyDifference === true,
     ordered: new Set([...(options.ordered ?? [])].map(placeName)),
     lists: new Map([...(options.lists ?? [])].map(([place, by]) => [placeName(place), by])),
     together: (options.together ?? []).map((places) => places.map(placeName)),
-    explain: options.explain,
     thresholds,
     moved: NOTHING_MOVED,
   }
@@ -79,14 +83,13 @@ export function mergeTexts(texts: ReadTexts, options: CarryOptions): MergedTexts
     return ledger
   }
   const ledger = ledgerOfInputs()
-  const text = new Merge(docs, present, ledger, merging).run()
+  const plan = new Planner(docs, planning).whole(present)
+  reportPlan(plan, docs, ledger, options.explain)
   options.inspect?.(docs)
-  const again = followMoved(docs, ledger, {
-    reader: texts.reader,
-    options: merging,
-    ledgerOfInputs,
-  })
-  return { text, ledger, ...again, identities }
+  const { explain } = options
+  const again = { reader: texts.reader, options: planning, lineEnd, ledgerOfInputs, explain }
+  const moved = followMoved(docs, ledger, again) ?? { docs, plan, ledger }
+  return { ...moved, identities, present }
 }
 
 /** What is one text is one document. */

@@ -1,0 +1,148 @@
+import { Kind } from '../document/kind.ts'
+import { pick, pickSide } from '../document/pick.ts'
+import type { Span } from '../document/problem.ts'
+import type { Side, Triple } from '../document/sides.ts'
+import { MINE, NEW, OLD, triple } from '../document/sides.ts'
+import type { Tree } from '../document/tree.ts'
+import type { Doc } from '../formats/doc.ts'
+import { carryProblems } from './carry-problems.ts'
+import { pickComments } from './comments.ts'
+import type { FramePlan, ListInput } from './plan.ts'
+import type { Telling } from './telling.ts'
+
+/**
+ * Whose opening and closing a container has: brackets, tags, and what stands on the opening's line.
+ *
+ * @param hasEntries whether the result has entries in it
+ */
+export function planFrame(
+  docs: Triple<Doc>,
+  input: ListInput,
+  hasEntries: boolean,
+): FramePlan | undefined {
+  return input.frames === undefined ? undefined : new Frame(docs, input, hasEntries).plan()
+}
+
+/** The frame of a list that is one question: all of it as mine has it. */
+export function questionFrame(tree: Tree, { frames, nodes }: ListInput): FramePlan | undefined {
+  const frame = frames?.[MINE]
+  if (frame === undefined) return undefined
+  return {
+    open: { side: MINE, start: frame.start, end: tree.bodyEnd(nodes[MINE]) },
+    isWhole: true,
+    close: MINE,
+    hasTrailingSeparator: false,
+    told: [],
+  }
+}
+
+class Frame {
+  /** Whether a container without entries is as one of the inputs has it. */
+  private readonly isWhole: boolean
+  /** Sides whose frame suits a result with or without entries; all that have one where none does. */
+  private readonly suits: Triple<boolean>
+
+  constructor(
+    private readonly docs: Triple<Doc>,
+    private readonly input: ListInput,
+    hasEntries: boolean,
+  ) {
+    const { lists, kind } = input
+    const isEmpty = triple((side) => lists[side]?.length === 0)
+    const isThere = triple((side) => lists[side] !== undefined)
+    const suits = triple((side) => isThere[side] && isEmpty[side] !== hasEntries)
+    this.isWhole = !hasEntries && kind !== Kind.Section && isEmpty.includes(true)
+    this.suits = kind === Kind.Section || !suits.includes(true) ? isThere : suits
+  }
+
+  plan(): FramePlan {
+    const { docs, suits } = this
+    const spans = triple((side) => (suits[side] ? this.opening(side) : undefined))
+    const comments = triple((side) => {
+      const span = spans[side]
+      return span === undefined ? undefined : this.commentsIn(side, span)
+    })
+    const texts = triple((side) => this.text(side, spans[side]))
+    const { side, lost } = pickComments(docs, comments, texts)
+    const span = spans[side]
+    const all = suits[NEW] ? lost : [...lost, ...this.unchosen()]
+    const end = span === undefined || !this.isWhole ? span?.end : this.bodyEnd(side)
+    return {
+      open: span === undefined ? undefined : { side, start: span.start, end: end ?? span.end },
+      isWhole: this.isWhole,
+      close: this.isWhole ? side : this.close(),
+      hasTrailingSeparator: this.hasTrailingSeparator(),
+      told: all.map((comment) => this.loss(comment)),
+    }
+  }
+
+  private close(): Side {
+    const texts = triple((side) => {
+      const list = this.input.lists[side]
+      if (!this.suits[side] || list === undefined) return undefined
+      const isSelfClosing =
+        this.input.kind === Kind.Element && this.bodyEnd(side) === this.end(side)
+      return (
+        list.tree.source.slice(list.closeStart, this.bodyEnd(side)) + (isSelfClosing ? '/' : '')
+      )
+    })
+    return pickSide(texts) ?? MINE
+  }
+
+  /** Whether the last entry has a separator behind it, chosen three-way. */
+  private hasTrailingSeparator(): boolean {
+    const trailing = triple((side) => {
+      const list = this.input.lists[side]
+      if (list === undefined) return undefined
+      let last = list.length - 1
+      while (last >= 0 && list.isComment(last)) last--
+      return last < 0 ? undefined : list.separator(last) >= 0
+    })
+    return pick(trailing) ?? false
+  }
+
+  private opening(side: Side, isWhole = this.isWhole): Span | undefined {
+    const frame = this.input.frames?.[side]
+    const list = this.input.lists[side]
+    if (frame === undefined || list === undefined) return undefined
+    return { start: frame.start, end: isWhole ? frame.end : list.openEnd }
+  }
+
+  private bodyEnd(side: Side): number {
+    return this.docs[side].tree.bodyEnd(this.input.nodes[side])
+  }
+
+  private end(side: Side): number {
+    return this.input.frames?.[side]?.end ?? 0
+  }
+
+  private text(side: Side, span: Span | undefined): string | undefined {
+    return span === undefined ? undefined : this.docs[side].tree.source.slice(span.start, span.end)
+  }
+
+  /** Comments that the opening holds: they stand on its line. */
+  private commentsIn(side: Side, { start, end }: Span): number[] {
+    const doc = this.docs[side]
+    return doc
+      .children(this.input.nodes[side])
+      .filter((node) => doc.kind(node) === Kind.Comment)
+      .filter((node) => doc.tree.start(node) >= start && doc.tree.end(node) <= end)
+  }
+
+  /** New's opening was not to be chosen from: the comments on it that old has not. */
+  private unchosen(): number[] {
+    const span = this.opening(NEW, false)
+    const before = this.opening(OLD, false)
+    if (span === undefined) return []
+    const { docs } = this
+    const known = before === undefined ? [] : this.commentsIn(OLD, before)
+    const texts = new Set(known.map((comment) => docs[OLD].commentText(comment)))
+    return this.commentsIn(NEW, span).filter(
+      (comment) => !texts.has(docs[NEW].commentText(comment)),
+    )
+  }
+
+  private loss(comment: number): Telling {
+    return { tell: 'loss', problem: carryProblems.commentQuoted(this.docs[NEW], comment, NEW) }
+  }
+}

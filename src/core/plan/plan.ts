@@ -1,0 +1,168 @@
+import type { Kind } from '../document/kind.ts'
+import type { Span } from '../document/problem.ts'
+import type { Side, Triple } from '../document/sides.ts'
+import type { UnitList } from '../document/unit-list.ts'
+import type { Matching } from '../match/matching.ts'
+import type { Moves } from '../match/order.ts'
+import type { Nodes, Telling } from './telling.ts'
+
+/*
+ * The decision of a carry as plain data: for each node whose text stands, and what is to be told of it.
+ * The text is written from it (`core/write`), and the report is made from it (`core/report`); neither
+ * decides anything. What is equal in all three documents, or taken from one, is one `take`.
+ */
+
+/** What becomes of one node that new and mine have. */
+export type Plan = TakePlan | LeafPlan | MemberPlan | ElementPlan | ListPlan
+
+/** The whole node as one document has it. */
+export interface TakePlan {
+  do: 'take'
+  side: Side
+  nodes: Nodes
+  told: readonly Telling[]
+}
+
+/** Whose text of a value stands, or the text that was made from all. */
+export interface Choice {
+  side: Side
+  made?: string
+}
+
+/** A value with its name: a scalar, an attribute, a property, a text. */
+export interface LeafPlan {
+  do: 'leaf'
+  nodes: Nodes
+  /** Whose form the name and what stands before the value have. */
+  lead: Side
+  value: Choice
+  told: readonly Telling[]
+}
+
+/** A member of a JSON object: its name, and its value. */
+export interface MemberPlan {
+  do: 'member'
+  nodes: Nodes
+  lead: Side
+  value: Plan
+}
+
+/** An XML element that is put together. */
+export interface ElementPlan {
+  do: 'element'
+  nodes: Nodes
+  /** Whose name it has: names differ in roots alone. */
+  name: Side
+  /** The attributes, or whose they are where all have the same text of them. */
+  attributes: ListPlan | Side
+  content: ListPlan | TextPlan | WholeContent
+  told: readonly Telling[]
+}
+
+/** The content of an element that is its text. */
+export interface TextPlan {
+  do: 'text'
+  nodes: Nodes
+  value: Choice
+  /** Whose blanks stand before and behind the text, and whose close tag; undefined where the chosen one has none. */
+  form: { before: Side; after: Side; close: Side } | undefined
+  told: readonly Telling[]
+}
+
+/** The content of an element as one document has it: text here, child elements there. */
+export interface WholeContent {
+  do: 'content'
+  side: Side
+  told: readonly Telling[]
+}
+
+/** The units of one container in the documents that have it. */
+export interface ContentLists {
+  lists: Triple<UnitList | undefined>
+  /** The same with a unit for each entry, where some stand for runs of entries. */
+  apart?: (() => Triple<UnitList | undefined>) | undefined
+}
+
+/** One container as a list of units. */
+export interface ListInput extends ContentLists {
+  nodes: Nodes
+  /** Where the container's opening begins and its closing ends; undefined for attributes, which have neither. */
+  frames: Triple<Span | undefined> | undefined
+  /** Where in the file it is: the key so far, and the key without identities. */
+  where: Where
+  /** The kind of the container; `Attribute` for the attributes of an element. */
+  kind: Kind
+  /** Whose name an element's close tag gets. */
+  closeName?: { side: Side; node: number }
+}
+
+/** Where in the file a node is: the key so far, and the key without identities. */
+export interface Where {
+  key: string
+  place: string
+}
+
+/** A container: which entries the result has, in which order, and what becomes of each. */
+export interface ListPlan {
+  do: 'list'
+  input: ListInput
+  matching: Matching
+  moves: Moves
+  /** The classes of which something is in the result, in its order. */
+  order: readonly number[]
+  /** What becomes of each class of the matching. */
+  entries: readonly EntryPlan[]
+  frame: FramePlan | undefined
+  /** Told behind what is told of the entries' fates. */
+  told: readonly Telling[]
+}
+
+/** What becomes of an entry. */
+export type Fate =
+  'merged' | 'vanilla-added' | 'mine-added' | 'kept-against-vanilla' | 'only-comments' | 'out'
+
+/** What becomes of the entries of one class. */
+export interface EntryPlan {
+  fate: Fate
+  /** What is told of its fate. */
+  fateTold: readonly Telling[]
+  /** What is told of it besides, in its place. */
+  told: readonly Telling[]
+  /** Of a merged entry: the side whose whole unit stands, comments and separator included. */
+  whole: Side | undefined
+  /** Of a merged entry that is put together: its parts. */
+  parts: UnitParts | undefined
+  /** Whether what is inside is told by the row of the entry, so that it has no rows of its own. */
+  isOneRow: boolean
+}
+
+/** The parts of a unit, each chosen by itself; `entry` is undefined for a comment. */
+export interface UnitParts {
+  /** Whose blanks stand before the unit. */
+  lead: Side
+  /** The comments above the node, and what stands between them and the node. */
+  own: readonly Piece[]
+  entry: Plan | undefined
+  /** Whose text follows the node. */
+  tail: Side
+  /** Vanilla's comments that are not in the result: of those above, and of those behind. */
+  lost: readonly Telling[]
+}
+
+/** A stretch of one document: `[start, end)`, in UTF-16 code units. */
+export interface Piece extends Span {
+  side: Side
+}
+
+/** The opening and the closing of a container. */
+export interface FramePlan {
+  /** The opening; of a container without entries the whole. */
+  open: Piece | undefined
+  /** Whether the opening is the whole container. */
+  isWhole: boolean
+  /** Whose closing stands. */
+  close: Side
+  /** Whether the last entry has a separator behind it. */
+  hasTrailingSeparator: boolean
+  told: readonly Telling[]
+}

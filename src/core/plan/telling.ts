@@ -1,0 +1,122 @@
+import type { Span } from '../document/problem.ts'
+import type { Severity } from '../document/problem.ts'
+import type { Side, Triple } from '../document/sides.ts'
+import type { Plan } from './plan.ts'
+
+/** The node of one entry in old, new and mine; -1 where it is not there. */
+export type Nodes = Triple<number>
+
+export type ChangeSide = 'vanilla' | 'mine' | 'both'
+export type ChangeKind = 'added' | 'removed' | 'changed' | 'moved' | 'renamed'
+export type InputName = 'old' | 'new' | 'mine'
+
+/** What both sides did to one key, so that somebody has to decide. */
+export const CONFLICT_KINDS = [
+  'two-values',
+  'gone-in-vanilla',
+  'gone-in-mine',
+  'two-new',
+  'shape',
+  'order',
+  'lines',
+  'file',
+] as const
+export type ConflictKind = (typeof CONFLICT_KINDS)[number]
+
+/** A problem, and in which input it stands. */
+export interface InputProblem {
+  severity: Severity
+  code: string
+  message: string
+  span: Span
+  hint?: string
+  related?: { span: Span; message: string }
+  input: InputName
+}
+
+/** A key in which one side, or both in the same way, differ from old. */
+export interface ToldChange {
+  tell: 'change'
+  side: ChangeSide
+  kind: ChangeKind
+  key: string
+  nodes: Nodes
+  /** The side whose value stands; undefined where nothing does. */
+  from: Side | undefined
+  /** The key that it had, where it was renamed. */
+  was?: string
+  /** Keys inside it that are told by this row: the identity of a renamed entry. */
+  covers?: readonly string[]
+}
+
+/** A change whose values are no nodes: the name of a root, a value that was made from all three. */
+export interface ToldValues {
+  tell: 'values'
+  side: ChangeSide
+  kind: ChangeKind
+  key: string
+  was?: string
+  values: Triple<string | null>
+  result: string | null
+}
+
+/** A key that both sides changed differently. Mine stands. */
+export interface ToldConflict {
+  tell: 'conflict'
+  kind: ConflictKind
+  key: string
+  nodes: Nodes
+  /** The comment of mine in which an entry stands that mine has no more, or -1. */
+  commentedOut?: number
+  /** The key of what an entry that a side dropped may be there. */
+  perhaps?: string | undefined
+  /** The keys that are one question with this one, itself among them. */
+  tied?: readonly string[]
+}
+
+/** A stretch of a list that both sides rewrote: what stands there in each document, in order. */
+export interface ToldStretch {
+  tell: 'stretch'
+  key: string
+  nodes: Triple<readonly number[]>
+}
+
+/** Both re-ordered where order matters: the names of the entries in each order. */
+export interface ToldOrder {
+  tell: 'order'
+  key: string
+  /** The container. */
+  nodes: Nodes
+  orders: Triple<string>
+}
+
+/** Something to know of an input, whatever stands in the result. */
+export interface ToldProblem {
+  tell: 'problem'
+  problem: InputProblem
+}
+
+/** Something of an input that is not in the result, where that was put together. */
+export interface ToldLoss {
+  tell: 'loss'
+  problem: InputProblem
+}
+
+/** What is inside a node that is taken as a whole: nothing of it is written. */
+export interface ToldInside {
+  tell: 'inside'
+  plan: Plan
+}
+
+/** One thing that is to be told of a node. */
+export type Telling =
+  | ToldChange
+  | ToldValues
+  | ToldConflict
+  | ToldStretch
+  | ToldOrder
+  | ToldProblem
+  | ToldLoss
+  | ToldInside
+
+export const NOTHING_TOLD: readonly Telling[] = []

@@ -1,0 +1,118 @@
+import type { Triple } from '../document/sides.ts'
+import type { Doc } from '../formats/doc.ts'
+import type { ElementPlan, ListPlan, Plan } from '../plan/plan.ts'
+import type { Telling } from '../plan/telling.ts'
+import type { Ledger } from './ledger.ts'
+import { Recorder } from './recorder.ts'
+
+/** What of a plan is told. */
+interface Voice {
+  /** Whether rows are told: not inside an entry that is one row. */
+  rows: boolean
+  /** Whether it is told what is not in the result: not inside what is taken as a whole. */
+  losses: boolean
+}
+
+const ALL: Voice = { rows: true, losses: true }
+
+/**
+ * Puts into a ledger what a plan tells: a row for each key in which new or mine differs from old, the
+ * conflicts, and what there is to know.
+ *
+ * @param explain the key whose places are told with its change
+ */
+export function reportPlan(
+  plan: Plan,
+  docs: Triple<Doc>,
+  ledger: Ledger,
+  explain: string | undefined,
+): void {
+  new PlanReporter(ledger, new Recorder(docs, ledger, explain)).plan(plan, ALL)
+}
+
+class PlanReporter {
+  constructor(
+    private readonly ledger: Ledger,
+    private readonly record: Recorder,
+  ) {}
+
+  plan(plan: Plan, voice: Voice): void {
+    switch (plan.do) {
+      case 'take':
+      case 'leaf':
+        this.all(plan.told, voice)
+        break
+      case 'member':
+        this.plan(plan.value, voice)
+        break
+      case 'element':
+        this.element(plan, voice)
+        break
+      case 'list':
+        this.list(plan, voice)
+        break
+    }
+  }
+
+  private element({ attributes, content, told }: ElementPlan, voice: Voice): void {
+    this.all(told, voice)
+    if (typeof attributes === 'object') this.list(attributes, voice)
+    if (content.do === 'list') this.list(content, voice)
+    else this.all(content.told, voice)
+  }
+
+  private list({ entries, order, frame, told }: ListPlan, voice: Voice): void {
+    for (const { fateTold } of entries) this.all(fateTold, voice)
+    this.all(told, voice)
+    if (frame !== undefined) this.all(frame.told, voice)
+    for (const cls of order) {
+      const entry = entries[cls]
+      if (entry?.fate !== 'merged') continue
+      this.rows(entry.told, voice, entry.isOneRow)
+      if (entry.parts === undefined) continue
+      const { parts, isOneRow } = entry
+      this.all(parts.lost, voice)
+      if (parts.entry !== undefined)
+        this.plan(parts.entry, isOneRow ? { ...voice, rows: false } : voice)
+    }
+  }
+
+  /** What is told of an entry: where that is one row, what is inside is told by it. */
+  private rows(told: readonly Telling[], voice: Voice, isOneRow: boolean): void {
+    for (const telling of told)
+      this.tell(telling, isOneRow && telling.tell === 'inside' ? { ...voice, rows: false } : voice)
+  }
+
+  private all(told: readonly Telling[], voice: Voice): void {
+    for (const telling of told) this.tell(telling, voice)
+  }
+
+  private tell(telling: Telling, voice: Voice): void {
+    switch (telling.tell) {
+      case 'inside':
+        this.plan(telling.plan, { ...voice, losses: false })
+        break
+      case 'problem':
+        this.ledger.problem(telling.problem)
+        break
+      case 'loss':
+        if (voice.losses) this.ledger.problem(telling.problem)
+        break
+      case 'change':
+        if (voice.rows) this.record.change(telling)
+        break
+      case 'values':
+        if (voice.rows) this.record.values(telling)
+        break
+      case 'conflict':
+        this.record.conflict(telling)
+        break
+      case 'stretch':
+        this.record.stretch(telling)
+        break
+      case 'order':
+        this.record.order(telling)
+        break
+    }
+  }
+}

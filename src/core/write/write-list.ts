@@ -1,0 +1,60 @@
+import { MINE, NEW, SIDES, triple } from '../document/sides.ts'
+import type { EntryPlan, ListPlan } from '../plan/plan.ts'
+import type { WriteContext } from './context.ts'
+import { ListForm } from './list-form.ts'
+import { ListFrame } from './list-frame.ts'
+import { UnitWriter } from './unit-writer.ts'
+
+/** Writes a container: its opening, its entries in their order, its closing. */
+export function writeList(context: WriteContext, plan: ListPlan): void {
+  const form = new ListForm(context, plan.input)
+  const frame = new ListFrame(context, plan, form)
+  frame.open()
+  new EntriesWriter(plan, new UnitWriter(context, plan.input, form)).write()
+  frame.close()
+}
+
+class EntriesWriter {
+  constructor(
+    private readonly plan: ListPlan,
+    private readonly units: UnitWriter,
+  ) {}
+
+  write(): void {
+    const { order, entries, frame } = this.plan
+    const hasNode = (cls: number): boolean =>
+      entries[cls]?.fate !== 'only-comments' && !this.isComment(cls)
+    const last = order.findLastIndex(hasNode)
+    const trailing = frame?.hasTrailingSeparator === true
+    for (const [at, cls] of order.entries()) {
+      const entry = entries[cls]
+      if (entry === undefined) continue
+      const wantsSeparator = at < last || (at === last && trailing)
+      this.entry(cls, entry, wantsSeparator && !this.isComment(cls))
+    }
+  }
+
+  private entry(cls: number, { fate, whole, parts }: EntryPlan, separator: boolean): void {
+    const { units } = this
+    const { matching } = this.plan
+    if (fate === 'only-comments') units.ownCommentsOnly(matching.unit(MINE, cls))
+    else if (fate === 'vanilla-added') units.single(NEW, matching.unit(NEW, cls), separator)
+    else if (fate !== 'merged') units.single(MINE, matching.unit(MINE, cls), separator)
+    else if (whole !== undefined) units.whole(whole, matching.unit(whole, cls), separator)
+    else if (parts !== undefined)
+      units.parts(
+        triple((side) => matching.unit(side, cls)),
+        parts,
+        separator,
+      )
+  }
+
+  private isComment(cls: number): boolean {
+    const { matching } = this.plan
+    for (const side of SIDES) {
+      const unit = matching.unit(side, cls)
+      if (unit >= 0) return matching.isComment(side, unit)
+    }
+    return false
+  }
+}
