@@ -1,8 +1,10 @@
 import { isLineEnd } from '../document/characters.ts'
 import { Kind } from '../document/kind.ts'
 import type { LineMap } from '../document/line-map.ts'
+import type { Triple } from '../document/sides.ts'
 import type { Tree } from '../document/tree.ts'
 import type { UnitList } from '../document/unit-list.ts'
+import { firstContent } from '../document/unit-list.ts'
 
 /** How many nodes are looked at to learn a document's indentation. */
 const SAMPLE = 400
@@ -16,6 +18,11 @@ export interface Fit {
   to: string
   toStep: string
 }
+
+/** How text of each document is re-indented; undefined where it fits as it is. */
+export type Fits = Triple<Fit | undefined>
+
+export const NOTHING_FITTED: Fits = [undefined, undefined, undefined]
 
 /** So far back the start of a line is looked for in the text itself; a longer line is looked up. */
 const NEAR = 2000
@@ -45,8 +52,8 @@ export function listIndent(units: UnitList): string | undefined {
 export function indentStep(tree: Tree, lines: LineMap): string | undefined {
   const counts = new Map<string, number>()
   for (let node = 1; node < tree.length && node < SAMPLE; node++) {
-    const first = node + 1
-    if (first >= tree.next(node) || tree.kind(first) === Kind.Attribute) continue
+    const first = firstContent(tree, node)
+    if (first >= tree.next(node)) continue
     const outer = lineIndent(tree.source, lines, tree.start(node))
     const inner = lineIndent(tree.source, lines, tree.start(first))
     if (inner.length > outer.length && inner.startsWith(outer)) {

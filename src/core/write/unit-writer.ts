@@ -7,7 +7,8 @@ import { ownComments } from '../plan/comments.ts'
 import type { ListInput, UnitParts } from '../plan/plan.ts'
 import { tailText } from '../plan/unit-parts.ts'
 import type { WriteContext } from './context.ts'
-import { fitText } from './indent.ts'
+import type { Fits } from './indent.ts'
+import { fitText, NOTHING_FITTED } from './indent.ts'
 import type { ListForm } from './list-form.ts'
 
 /** Writes units of one container: blanks, own comments, node, separator, what follows on the line. */
@@ -85,7 +86,7 @@ export class UnitWriter {
   whole(side: Side, unit: number, separator: boolean): void {
     this.guardLine(side, unit)
     this.partFromComment(side, unit)
-    this.unit(side, unit, separator, false)
+    this.unit(side, unit, separator, side !== MINE)
     this.noteEnding(side, unit)
   }
 
@@ -95,7 +96,7 @@ export class UnitWriter {
     for (const { side, start, end } of own) this.piece(side, start, end)
     if (entry === undefined) this.noteEnding(tail, units[tail])
     else {
-      this.context.write(entry)
+      this.context.write(entry, this.fits)
       this.tail(tail, units[tail], separator)
     }
   }
@@ -145,8 +146,13 @@ export class UnitWriter {
     this.tail(side, unit, separator)
   }
 
+  /** How what is not at home is fitted: beside text and among attributes as it is. */
+  private get fits(): Fits {
+    return this.isMixed || this.isAttributes ? NOTHING_FITTED : this.form.fits
+  }
+
   private piece(side: Side, start: number, end: number, whole = false): void {
-    const fit = this.isMixed || this.isAttributes ? undefined : this.form.fits[side]
+    const fit = this.fits[side]
     if (fit === undefined) this.context.writer.slice(side, start, end)
     else this.context.writer.made(fitText(this.list(side).tree, start, end, fit, whole))
   }

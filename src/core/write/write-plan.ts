@@ -2,7 +2,7 @@ import { countLineEnds } from '../document/characters.ts'
 import { Kind } from '../document/kind.ts'
 import { pick } from '../document/pick.ts'
 import type { Side, Triple } from '../document/sides.ts'
-import { triple } from '../document/sides.ts'
+import { MINE, triple } from '../document/sides.ts'
 import { attributesEnd } from '../document/unit-list.ts'
 import type { Doc } from '../formats/doc.ts'
 import type {
@@ -17,7 +17,8 @@ import type {
 import { textFrame } from '../plan/plan-element.ts'
 import { valueStart } from '../plan/value-start.ts'
 import type { WriteContext } from './context.ts'
-import { indentStep } from './indent.ts'
+import type { Fits } from './indent.ts'
+import { fitText, indentStep, NOTHING_FITTED } from './indent.ts'
 import { writeClose } from './close-tag.ts'
 import { writeList } from './write-list.ts'
 import { Writer } from './writer.ts'
@@ -33,7 +34,7 @@ export interface WriteOptions {
 /** The text of a plan: slices of the documents, and between them what has to be made. */
 export function writePlan(plan: Plan, docs: Triple<Doc>, options: WriteOptions): string {
   const writing = new PlanWriter(docs, options)
-  writing.write(plan)
+  writing.write(plan, NOTHING_FITTED)
   return writing.writer.text()
 }
 
@@ -63,16 +64,16 @@ class PlanWriter implements WriteContext {
     return this.knownSteps
   }
 
-  write(plan: Plan): void {
+  write(plan: Plan, fits: Fits): void {
     switch (plan.do) {
       case 'take':
-        this.take(plan)
+        this.take(plan, fits)
         break
       case 'leaf':
         this.leaf(plan)
         break
       case 'member':
-        this.member(plan)
+        this.member(plan, fits)
         break
       case 'element':
         this.element(plan)
@@ -83,9 +84,12 @@ class PlanWriter implements WriteContext {
     }
   }
 
-  private take({ side, nodes }: TakePlan): void {
+  private take({ side, nodes }: TakePlan, fits: Fits): void {
     const { tree } = this.docs[side]
-    this.writer.slice(side, tree.start(nodes[side]), tree.end(nodes[side]))
+    const [start, end] = [tree.start(nodes[side]), tree.end(nodes[side])]
+    const fit = side === MINE ? undefined : fits[side]
+    if (fit === undefined) this.writer.slice(side, start, end)
+    else this.writer.made(fitText(tree, start, end, fit, false))
     this.wrote(side, nodes[side])
   }
 
@@ -115,11 +119,11 @@ class PlanWriter implements WriteContext {
     writer.slice(side, tree.bodyEnd(nodes[side]), end)
   }
 
-  private member({ nodes, lead, value }: MemberPlan): void {
+  private member({ nodes, lead, value }: MemberPlan, fits: Fits): void {
     const doc = this.docs[lead]
     const node = nodes[lead]
     this.writer.slice(lead, doc.tree.start(node), doc.tree.start(doc.memberValue(node)))
-    this.write(value)
+    this.write(value, fits)
   }
 
   private element(plan: ElementPlan): void {
