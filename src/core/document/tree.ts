@@ -108,6 +108,11 @@ export class Tree {
     return this.nexts[node] ?? noNode(node)
   }
 
+  /** Whether any node is of a kind. */
+  hasKind(kind: Kind): boolean {
+    return this.kinds.subarray(0, this.count).includes(kind)
+  }
+
   /** The node's text as it stands in the source. */
   slice(node: number): string {
     return this.source.slice(this.start(node), this.end(node))

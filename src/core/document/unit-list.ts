@@ -40,6 +40,16 @@ export class UnitList {
     return this.parts.node[unit] ?? noUnit(unit)
   }
 
+  /** The last node of the unit: of a block of comments its last comment, else the unit's node. */
+  last(unit: number): number {
+    return this.parts.last?.get(unit) ?? this.node(unit)
+  }
+
+  /** The offset after the unit's node, or after the last of several. */
+  nodeEnd(unit: number): number {
+    return this.tree.end(this.last(unit))
+  }
+
   start(unit: number): number {
     return this.parts.start[unit] ?? noUnit(unit)
   }
@@ -63,9 +73,14 @@ export class UnitList {
     return this.parts.runs?.get(unit)
   }
 
-  /** Whether the unit is a comment that belongs to no entry. */
+  /** Whether the unit is a block of comments that belongs to no entry. */
   isComment(unit: number): boolean {
-    return this.tree.kind(this.node(unit)) === Kind.Comment
+    return this.tree.kind(this.node(unit)) === Kind.Comment && !this.isDormant(unit)
+  }
+
+  /** Whether the unit is an entry that stands in comments. */
+  isDormant(unit: number): boolean {
+    return this.parts.dormant?.has(unit) === true
   }
 
   /** Whether the unit begins at the start of a line. */
@@ -94,12 +109,9 @@ function noUnit(unit: number): never {
 }
 
 /** Entries of one container, one behind the other, that are one unit. */
-export interface EntryRun {
+export interface EntryRun extends NodeRange {
   /** The same for the same run in every document. */
   id: number
-  /** The nodes of the first and of the last entry. */
-  first: number
-  last: number
 }
 
 export interface UnitParts {
@@ -112,6 +124,24 @@ export interface UnitParts {
   end: number[]
   /** Units that stand for runs of entries. */
   runs?: Map<number, EntryRun>
+  /** The last nodes of units that have several: blocks of comments. */
+  last?: Map<number, number>
+  /** Units that are entries in comments. */
+  dormant?: Set<number>
+}
+
+/** What is to be one unit, though it has several nodes or is a comment. */
+export interface Joined {
+  /** Entries that are to be one unit, in their order. */
+  runs?: readonly EntryRun[] | undefined
+  /** Comments that hold entries, by the first of each: such a comment is a unit like an entry. */
+  dormant?: ReadonlyMap<number, NodeRange> | undefined
+}
+
+/** Siblings, from the first to the last. */
+export interface NodeRange {
+  first: number
+  last: number
 }
 
 /** The units of an element's attributes: blanks and the attribute. */
@@ -141,15 +171,15 @@ export function attributesEnd(tree: Tree, element: number): number {
  * The units of what a container holds, attributes aside.
  *
  * @param separator the mark between entries, or ''
- * @param runs entries that are to be one unit, in their order
+ * @param joined what is to be one unit
  */
 export function contentUnits(
   tree: Tree,
   container: number,
   separator: string,
-  runs: readonly EntryRun[] = [],
+  joined: Joined = {},
 ): UnitList {
-  return new UnitTiler(tree, container, separator, runs).tile()
+  return new UnitTiler(tree, container, separator, joined).tile()
 }
 
 function emptyParts(openEnd: number): UnitParts {
@@ -181,7 +211,7 @@ class UnitTiler {
     private readonly tree: Tree,
     private readonly container: number,
     separator: string,
-    private readonly runs: readonly EntryRun[],
+    private readonly joined: Joined,
   ) {
     this.separatorCode = separator === '' ? -1 : separator.charCodeAt(0)
     const bodyStart = tree.bodyStart(container)
@@ -198,7 +228,9 @@ class UnitTiler {
     for (; node < stop; node = tree.next(node)) {
       const start = tree.start(node)
       this.takeSeparator(start)
-      if (tree.kind(node) !== Kind.Comment) {
+      const dormant = this.joined.dormant?.get(node)
+      if (dormant !== undefined && !this.trails(start)) node = this.dormantEntry(dormant, stop)
+      else if (tree.kind(node) !== Kind.Comment) {
         this.entry(node, this.nextStart(node, stop))
         node = this.restOfRun(node, stop)
       } else if (!this.trails(start)) this.pending.push(node)
@@ -206,14 +238,14 @@ class UnitTiler {
       this.nodeEnd = tree.end(node)
     }
     this.takeSeparator(this.bodyEnd)
-    for (const comment of this.pending) this.unit(comment, tree.start(comment), this.bodyEnd)
+    this.blocks(this.pending.length, this.bodyEnd)
     parts.closeStart = this.at
     return new UnitList(tree, parts)
   }
 
   /** Lets the unit that begins with a node reach over the run that it is the first of; gives the last node. */
   private restOfRun(node: number, stop: number): number {
-    const run = this.runs[this.run]
+    const run = this.joined.runs?.[this.run]
     if (run?.first !== node) return node
     this.run++
     const { parts } = this
@@ -221,6 +253,24 @@ class UnitTiler {
     parts.runs.set(parts.node.length - 1, run)
     this.extend(this.tree.end(run.last), this.nextStart(run.last, stop))
     return run.last
+  }
+
+  /** A unit that is an entry in comments; gives the last of them. */
+  private dormantEntry({ first, last }: NodeRange, stop: number): number {
+    const { parts } = this
+    this.entry(first, this.nextStart(first, stop))
+    parts.dormant ??= new Set<number>()
+    parts.dormant.add(parts.node.length - 1)
+    if (last !== first) this.reach(last, this.nextStart(last, stop))
+    return last
+  }
+
+  /** Lets the last unit reach over its nodes up to the last one. */
+  private reach(last: number, limit: number): void {
+    const { parts } = this
+    parts.last ??= new Map<number, number>()
+    parts.last.set(parts.node.length - 1, last)
+    this.extend(this.tree.end(last), limit)
   }
 
   private nextStart(node: number, stop: number): number {
@@ -291,14 +341,31 @@ class UnitTiler {
       first = i
       own = tree.start(comment)
     }
-    for (let i = 0; i < first; i++) {
-      const comment = pending[i] ?? noUnit(i)
-      const next = pending[i + 1]
-      const nextStart = i + 1 < first && next !== undefined ? tree.start(next) : own
-      this.unit(comment, tree.start(comment), nextStart)
-    }
+    this.blocks(first, own)
     this.forgetPending()
     this.unit(node, own, limit)
+  }
+
+  /** The first of the pending comments as blocks: those between which no blank line stands are one unit. */
+  private blocks(count: number, limit: number): void {
+    const { tree, pending } = this
+    for (let i = 0; i < count; i++) {
+      const first = pending[i] ?? noUnit(i)
+      let last = first
+      let next = pending[i + 1]
+      while (i + 1 < count && next !== undefined && this.areOneBlock(last, next)) {
+        last = next
+        next = pending[++i + 1]
+      }
+      const end = i + 1 < count && next !== undefined ? tree.start(next) : limit
+      this.unit(first, tree.start(first), last === first ? end : tree.start(first + 1))
+      if (last !== first) this.reach(last, end)
+    }
+  }
+
+  private areOneBlock(comment: number, next: number): boolean {
+    const { tree } = this
+    return countLineEnds(tree.source, tree.end(comment), tree.start(next)) < 2
   }
 
   /** To set a length costs more than to ask for it, and mostly nothing is pending. */

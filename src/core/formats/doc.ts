@@ -8,6 +8,7 @@ import { foldName } from './format.ts'
 /** A document that has been read without error: its tree and the format that knows what its nodes mean. */
 export class Doc {
   private knownLines: LineMap | undefined
+  private knownComments: boolean | undefined
 
   constructor(
     readonly format: Format,
@@ -18,6 +19,11 @@ export class Doc {
 
   get lines(): LineMap {
     return (this.knownLines ??= new LineMap(this.tree.source))
+  }
+
+  /** Whether there is any comment in it. */
+  get hasComments(): boolean {
+    return (this.knownComments ??= this.tree.hasKind(Kind.Comment))
   }
 
   kind(node: number): Kind {

@@ -100,6 +100,16 @@ export interface Format {
   escape: ((character: string) => string) | undefined
   /** What a comment's text is as a source, to see whether it holds entries. @param among the kind of entry looked for */
   asSource(comment: string, among: Kind): CommentSource
+  /**
+   * How many comments, one behind the other, hold the entry that begins in one of them, as far as a first look
+   * tells; 0 where none begins there.
+   *
+   * @param comments their texts without their marks
+   * @param among the kind of entry looked for
+   */
+  entryLength(comments: readonly string[], from: number, among: Kind): number
+  /** A source in which a text of nothing but comments stands, and what the format needs beside them. */
+  amongComments(comments: string): string
   /** The text of a comment without its marks, blanks folded, in the form in which two are compared. */
   commentText(tree: Tree, node: number): string
   /**

@@ -37,6 +37,15 @@ export function countedIn(
   return counted
 }
 
+/** The same of siblings, from the first to the last. */
+export function countedInAll(doc: Doc, first: number, last: number): Counted {
+  const counted = new Counted()
+  const textOf = (leaf: number): string => doc.value(leaf)
+  for (let node = first; node <= last; node = doc.tree.next(node))
+    collect(doc, node, '', { counted, textOf })
+  return counted
+}
+
 interface Collecting {
   counted: Counted
   textOf: (leaf: number) => string

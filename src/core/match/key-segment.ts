@@ -1,19 +1,18 @@
+import type { Doc } from '../formats/doc.ts'
 import { Kind } from '../document/kind.ts'
 import { identitySegment } from '../keys/key.ts'
 import { nodeSegment } from '../identity/node-segment.ts'
 import type { Matching } from './matching.ts'
 import type { Side } from '../document/sides.ts'
 import { MINE, NEW, OLD } from '../document/sides.ts'
-import { nodeOf } from '../document/unit-list.ts'
 
 /**
  * The last segment of an entry's key, as one document has it; of entries that nothing of their own tells apart
  * several may have one.
  */
 export function segmentOf(matching: Matching, cls: number, side: Side): string {
-  const doc = matching.docs[side]
+  const { doc, node } = matching.entry(side, cls)
   const unit = matching.unit(side, cls)
-  const node = matching.node(side, cls)
   switch (doc.kind(node)) {
     case Kind.Text:
       return textSegment(matching)
@@ -22,18 +21,22 @@ export function segmentOf(matching: Matching, cls: number, side: Side): string {
     case Kind.Object:
     case Kind.Array:
     case Kind.Scalar:
-      return node === doc.root() ? '' : itemSegment(matching, cls, side)
+      return isRoot(matching, side, node, doc) ? '' : itemSegment(matching, cls, side)
     case Kind.Element:
-      return node === doc.root() ? '' : elementSegment(matching, side, unit)
+      return isRoot(matching, side, node, doc) ? '' : elementSegment(matching, cls, side, unit)
     default:
       return nodeSegment(doc, node, undefined)
   }
 }
 
+/** Whether a live node is the root; an entry in a comment is the root of what was read there. */
+function isRoot({ docs }: Matching, side: Side, node: number, doc: Doc): boolean {
+  return doc === docs[side] && node === doc.root()
+}
+
 /** By its identity, else by its text where it holds nothing else. */
-function elementSegment(matching: Matching, side: Side, unit: number): string {
-  const doc = matching.docs[side]
-  const node = nodeOf(matching.lists[side], unit)
+function elementSegment(matching: Matching, cls: number, side: Side, unit: number): string {
+  const { doc, node } = matching.entry(side, cls)
   const means = matching.means(side, unit)
   if (means?.by === 'identity') return nodeSegment(doc, node, means.identity)
   const name = nodeSegment(doc, node, undefined)
@@ -43,11 +46,9 @@ function elementSegment(matching: Matching, side: Side, unit: number): string {
 
 /** By its identity, else by its 0-based index in mine, else new, else old. */
 function itemSegment(matching: Matching, cls: number, side: Side): string {
+  const { doc, node } = matching.entry(side, cls)
   const means = matching.means(side, matching.unit(side, cls))
-  const named =
-    means?.by === 'identity'
-      ? nodeSegment(matching.docs[side], matching.node(side, cls), means.identity)
-      : ''
+  const named = means?.by === 'identity' ? nodeSegment(doc, node, means.identity) : ''
   if (named !== '') return named
   const latest = ([MINE, NEW, OLD] as const).find((each) => matching.unit(each, cls) >= 0) ?? OLD
   return identitySegment([String(matching.index(latest, matching.unit(latest, cls)))])

@@ -7,32 +7,27 @@ import type { Doc } from '../formats/doc.ts'
 import type { Known } from '../identity/known.ts'
 import type { Value } from '../likeness/value.ts'
 import type { ValueCarry } from './carry-values.ts'
+import type { Dormant } from './dormant.ts'
 import type { Item } from './item.ts'
 import { NodeItem } from './item.ts'
 import { matchWords } from './match-words.ts'
+import type { Container } from './matching.ts'
 import { Matching } from './matching.ts'
 import type { Scope } from './tell-apart.ts'
 
-/** A container whose units are to be matched. */
-export interface Container {
-  docs: Triple<Doc>
-  /** Undefined where a document lacks the container. */
-  lists: Triple<UnitList | undefined>
-  /** The units of entries one by one, where some of the lists' units stand for runs of them. */
-  apart: (() => Triple<UnitList | undefined>) | undefined
-}
-
 /** Matches the units of one container in the three documents. */
 export function matchUnits(container: Container, scope: Scope, carry: ValueCarry): Matching {
-  const { docs, lists, apart } = container
+  const { docs, lists, apart, dormant } = container
   const { known } = scope.identities
-  const found = triple((side) => itemsOf(docs[side], lists[side], known))
+  const found = triple((side) => itemsOf(docs[side], lists[side], known, dormant?.entries[side]))
   const siblings =
     apart === undefined
       ? undefined
       : (): Triple<readonly Item[]> => {
           const each = apart()
-          return triple((side) => itemsOf(docs[side], each[side], known).items)
+          return triple(
+            (side) => itemsOf(docs[side], each[side], known, dormant?.entries[side]).items,
+          )
         }
   const match = carry.decide(
     triple((side) => found[side].items),
@@ -40,8 +35,7 @@ export function matchUnits(container: Container, scope: Scope, carry: ValueCarry
     siblings,
   )
   const matching = new Matching(
-    docs,
-    lists,
+    container,
     match,
     triple((side) => found[side].ranks),
   )
@@ -54,12 +48,19 @@ function itemsOf(
   doc: Doc,
   list: UnitList | undefined,
   known: Known,
+  dormant: Dormant | undefined,
 ): { items: Item[]; ranks: number[] } {
   const items: Item[] = []
   const ranks: number[] = []
   let previous: NodeItem | undefined
   for (const [unit, node] of (list?.nodes ?? []).entries()) {
     const kind = doc.kind(node)
+    const entry = list?.isDormant(unit) === true ? dormant?.get(node) : undefined
+    if (entry !== undefined) {
+      ranks.push(items.length)
+      items.push(new NodeItem(entry.doc, entry.node, known))
+      continue
+    }
     if (kind === Kind.Comment || kind === Kind.Text) {
       ranks.push(-1)
       continue

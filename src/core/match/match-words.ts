@@ -3,7 +3,8 @@ import type { Side } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDES } from '../document/sides.ts'
 import { nodeOf } from '../document/unit-list.ts'
 import { canonical } from '../formats/canonical.ts'
-import { countedIn, similarity } from '../likeness/counted.ts'
+import type { Counted } from '../likeness/counted.ts'
+import { countedInAll, similarity } from '../likeness/counted.ts'
 import { pairAlike } from '../likeness/pair-alike.ts'
 import type { Matching } from './matching.ts'
 
@@ -78,8 +79,13 @@ class Words {
 
   private text(side: Side, unit: number): string {
     const { docs, lists } = this.matching
+    const doc = docs[side]
     const node = nodeOf(lists[side], unit)
-    return `${docs[side].kind(node)} ${canonical(docs[side], node)}`
+    const last = lists[side]?.last(unit) ?? node
+    let text = `${doc.kind(node)}`
+    for (let each = node; each <= last; each = doc.tree.next(each))
+      text += ` ${canonical(doc, each)}`
+    return text
   }
 
   private isFree(side: Side, unit: number, other: Side): boolean {
@@ -92,16 +98,26 @@ class Words {
     if (other !== undefined) this.matching.join(classOf[a][unit] ?? -1, classOf[b][other] ?? -1)
   }
 
-  /** Pairs what is equal, wherever it stands, in its order. */
+  /**
+   * Pairs what is equal, wherever it stands: comments that both documents have once, for rulers and what is said
+   * of every entry tell no place; texts in their order.
+   */
   linkEqual(a: Side, b: Side): void {
-    const waiting = new Map<string, number[]>()
-    for (const unit of this.of(b)) {
-      if (!this.isFree(b, unit, a)) continue
-      const text = this.text(b, unit)
-      gather(waiting, text, unit)
+    const [ofA, ofB] = [this.byText(a), this.byText(b)]
+    for (const [text, units] of ofA) {
+      const others = ofB.get(text) ?? []
+      const [first = -1] = units
+      const isOne = units.length === 1 && others.length === 1
+      if (!isOne && this.matching.isComment(a, first)) continue
+      const free = others.filter((unit) => this.isFree(b, unit, a))
+      for (const unit of units) if (this.isFree(a, unit, b)) this.join(a, unit, b, free.shift())
     }
-    for (const unit of this.of(a))
-      if (this.isFree(a, unit, b)) this.join(a, unit, b, waiting.get(this.text(a, unit))?.shift())
+  }
+
+  private byText(side: Side): Map<string, number[]> {
+    const found = new Map<string, number[]>()
+    for (const unit of this.of(side)) gather(found, this.text(side, unit), unit)
+    return found
   }
 
   /** Pairs units of old and of a side that stand between the same matched neighbours. */
@@ -137,8 +153,10 @@ class Words {
     if (lost.length === gained.length) return lost.map((_, i) => [i, i])
     if (lost.length * gained.length > MOST_COMPARED) return []
     const { docs, lists } = this.matching
-    const counted = (of: Side, unit: number | undefined): ReturnType<typeof countedIn> =>
-      countedIn(docs[of], nodeOf(lists[of], unit ?? -1))
+    const counted = (of: Side, unit = -1): Counted => {
+      const node = nodeOf(lists[of], unit)
+      return countedInAll(docs[of], node, lists[of]?.last(unit) ?? node)
+    }
     const [ones, others] = [
       lost.map((unit) => counted(OLD, unit)),
       gained.map((unit) => counted(side, unit)),

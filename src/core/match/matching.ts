@@ -2,6 +2,7 @@ import type { Side, Triple } from '../document/sides.ts'
 import { OLD, SIDES, triple } from '../document/sides.ts'
 import type { UnitList } from '../document/unit-list.ts'
 import type { Doc } from '../formats/doc.ts'
+import type { DormantEntries, DormantEntry } from './dormant.ts'
 import { heldBy } from './already-carried.ts'
 import type { Changed } from './links.ts'
 import type { ListMatch } from './match-list.ts'
@@ -13,11 +14,25 @@ import type { TellApartBy } from './tell-apart.ts'
 /** The ranks of a list's units among those that are entries; -1 for comments and texts. */
 export type ItemRanks = Triple<readonly number[]>
 
+/** A container whose units are to be matched. */
+export interface Container {
+  docs: Triple<Doc>
+  /** Undefined where a document lacks the container. */
+  lists: Triple<UnitList | undefined>
+  /** The units of entries one by one, where some of the lists' units stand for runs of them. */
+  apart: (() => Triple<UnitList | undefined>) | undefined
+  /** The entries that stand in comments; undefined where there are none. */
+  dormant: DormantEntries | undefined
+}
+
 /**
  * Which unit of one document is which unit of the others: each class is one entry, with its unit in
  * old, new and mine, or -1 where it is not there.
  */
 export class Matching implements Classes {
+  readonly docs: Triple<Doc>
+  readonly lists: Triple<UnitList | undefined>
+  private readonly dormant: DormantEntries | undefined
   readonly classOf: Triple<number[]>
   /** Classes of entries that one side gave another name. */
   readonly renamed = new Set<number>()
@@ -37,11 +52,13 @@ export class Matching implements Classes {
 
   /** @param ranks the rank of each unit among the items that were matched */
   constructor(
-    readonly docs: Triple<Doc>,
-    readonly lists: Triple<UnitList | undefined>,
+    { docs, lists, dormant }: Container,
     private readonly match: ListMatch,
     private readonly ranks: ItemRanks,
   ) {
+    this.docs = docs
+    this.lists = lists
+    this.dormant = dormant
     this.classOf = triple((side) => new Array<number>(lists[side]?.length ?? 0).fill(-1))
     const units = triple((side) =>
       [...ranks[side].keys()].filter((unit) => ranks[side][unit] !== -1),
@@ -78,6 +95,27 @@ export class Matching implements Classes {
   node(side: Side, cls: number): number {
     const unit = this.unit(side, cls)
     return unit < 0 ? -1 : (this.lists[side]?.node(unit) ?? -1)
+  }
+
+  /** The entry of a class that stands in comments in a document; undefined where it is live or not there. */
+  dormantEntry(side: Side, cls: number): DormantEntry | undefined {
+    if (this.dormant === undefined) return undefined
+    const unit = this.unit(side, cls)
+    const list = this.lists[side]
+    if (unit < 0 || list?.isDormant(unit) !== true) return undefined
+    return this.dormant.entries[side].get(list.node(unit))
+  }
+
+  /** Whether a class is an entry that stands in comments in some document. */
+  hasDormant(cls: number): boolean {
+    return (
+      this.dormant !== undefined && SIDES.some((side) => this.dormantEntry(side, cls) !== undefined)
+    )
+  }
+
+  /** The entry of a class in a document, live or dormant, and the document in which it is read. */
+  entry(side: Side, cls: number): { doc: Doc; node: number } {
+    return this.dormantEntry(side, cls) ?? { doc: this.docs[side], node: this.node(side, cls) }
   }
 
   isComment(side: Side, unit: number): boolean {

@@ -1,7 +1,7 @@
 import type { Doc } from '../formats/doc.ts'
 import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDE_NAMES } from '../document/sides.ts'
-import type { CommentedEntry } from './dormant.ts'
+import type { DormantEntry } from '../match/dormant.ts'
 import type { InputProblem } from './telling.ts'
 import { shownValue } from '../formats/shown-value.ts'
 
@@ -29,12 +29,12 @@ export const carryProblems = {
   defaultChanged(
     docs: Triple<Doc>,
     key: string,
-    old: CommentedEntry,
-    fresh: CommentedEntry | undefined,
+    old: DormantEntry,
+    fresh: DormantEntry | undefined,
   ): InputProblem {
     const side = fresh === undefined ? OLD : NEW
     const { tree } = docs[side]
-    const { comment } = fresh ?? old
+    const { first, last } = fresh ?? old
     const was = shownValue(old.doc, old.node)
     return {
       severity: 'note',
@@ -43,8 +43,23 @@ export const carryProblems = {
         fresh === undefined
           ? `you have ${key} live; old shipped it commented out (${was}), new has it no more`
           : `you have ${key} live; vanilla ships it commented out, now ${shownValue(fresh.doc, fresh.node)} and no longer ${was}`,
-      span: { start: tree.start(comment), end: tree.end(comment) },
+      span: { start: tree.start(first), end: tree.end(last) },
       input: SIDE_NAMES[side],
+    }
+  },
+
+  /** Vanilla made live what mine had commented out with another value: that is not in the result. */
+  dormantReplaced(
+    doc: Doc,
+    key: string,
+    { first, last, doc: read, node }: DormantEntry,
+  ): InputProblem {
+    return {
+      severity: 'note',
+      code: 'carry/dormant-replaced',
+      message: `vanilla has made ${key} live; you had it commented out with other content: ${shownValue(read, node)}`,
+      span: { start: doc.tree.start(first), end: doc.tree.end(last) },
+      input: SIDE_NAMES[MINE],
     }
   },
 

@@ -16,12 +16,19 @@ export function ownComments(units: UnitList, unit: number): number[] {
   return comments
 }
 
+/** The comments that a unit is: a block of comments, or an entry in comments. */
+export function unitComments(units: UnitList, unit: number): number[] {
+  const comments: number[] = []
+  for (let node = units.node(unit); node <= units.last(unit); node++) comments.push(node)
+  return comments
+}
+
 /** The comments that follow a unit's node on its line. */
 export function trailingComments(units: UnitList, unit: number): number[] {
   const { tree } = units
   const comments: number[] = []
   const end = units.end(unit)
-  let node = tree.next(units.node(unit))
+  let node = tree.next(units.last(unit))
   while (node < tree.length && tree.kind(node) === Kind.Comment && tree.start(node) < end)
     comments.push(node++)
   return comments

@@ -26,8 +26,11 @@ export class Entries {
     return false
   }
 
+  /** The nodes of a class; -1 also where it stands in comments. */
   nodesOf(cls: number): Nodes {
-    return triple((side) => this.matching.node(side, cls))
+    return triple((side) =>
+      this.matching.dormantEntry(side, cls) === undefined ? this.matching.node(side, cls) : -1,
+    )
   }
 
   /** The key of a class, which no other has: by mine, else new, else old; a renamed entry's is the one that the result has. */

@@ -1,13 +1,19 @@
 import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, triple } from '../document/sides.ts'
 import { sameContent } from '../formats/canonical.ts'
+import type { DormantEntries } from '../match/dormant.ts'
 import type { Changed } from '../match/links.ts'
 import type { Stretch } from '../match/stretches.ts'
 import { carryProblems } from './carry-problems.ts'
-import { commentsInside, ownComments, trailingComments } from './comments.ts'
+import {
+  commentForm,
+  commentsInside,
+  ownComments,
+  trailingComments,
+  unitComments,
+} from './comments.ts'
 import type { PlanContext } from './context.ts'
-import type { CommentedEntry } from './dormant.ts'
-import { CommentedOut } from './dormant.ts'
+import { DormantFates } from './dormant-fates.ts'
 import type { Entries } from './entries.ts'
 import type { Fate } from './plan.ts'
 import type { ConflictKind, Nodes, Telling, ToldConflict } from './telling.ts'
@@ -17,6 +23,8 @@ import { NOTHING_TOLD } from './telling.ts'
 export interface EntryFate {
   fate: Fate
   told: readonly Telling[]
+  /** Of an entry that stands in comments in some document: the side as which it stands. */
+  stands?: Side
 }
 
 const MERGED: EntryFate = { fate: 'merged', told: NOTHING_TOLD }
@@ -27,14 +35,16 @@ const OUT: EntryFate = { fate: 'out', told: NOTHING_TOLD }
  * were added, removed, or dropped by one side and changed by the other.
  */
 export class EntryFates {
-  /** What stands commented out, where it was asked for. */
-  private readonly commentedOut: CommentedOut[] = []
+  private readonly dormant: DormantFates
   private comments: Triple<Map<string, number>> | undefined
 
   constructor(
     private readonly context: PlanContext,
     private readonly entries: Entries,
-  ) {}
+    dormant: DormantEntries | undefined,
+  ) {
+    this.dormant = new DormantFates(context, entries, dormant)
+  }
 
   /** The fates of all classes, in their order. */
   all(): EntryFate[] {
@@ -46,6 +56,7 @@ export class EntryFates {
       const isInBoth = matching.unit(NEW, cls) >= 0 && matching.unit(MINE, cls) >= 0
       const stretch = asked.get(cls)
       if (stretch !== undefined) fates.push(this.askedFate(cls, stretch))
+      else if (matching.hasDormant(cls)) fates.push(this.dormant.fate(cls))
       else if (matching.held !== undefined && !matching.isVoid(cls) && this.isHeld(cls))
         fates.push(this.heldFate(cls, matching.held))
       else if (isInBoth) fates.push(MERGED)
@@ -122,7 +133,7 @@ export class EntryFates {
     const side = byMine ? MINE : NEW
     const fate = byMine ? 'mine-added' : 'vanilla-added'
     if (options.moved.hasArrived(side, docs[side], nodes[side])) return { fate, told: NOTHING_TOLD }
-    const defaults = byMine ? this.changedDefault(cls) : []
+    const defaults = byMine ? this.dormant.changedDefault(cls) : []
     return { fate, told: [...defaults, this.added(byMine ? 'mine' : 'vanilla', cls, side)] }
   }
 
@@ -144,7 +155,6 @@ export class EntryFates {
     if (this.isAsInOld(NEW, nodes))
       return { fate: 'out', told: [this.removed('mine', cls), ...this.lostWith(cls)] }
     const conflict = this.conflict('gone-in-mine', cls, {
-      commentedOut: this.findCommentedOut(MINE, cls, OLD)?.comment ?? -1,
       perhaps: this.perhapsNow(cls),
     })
     return { fate: 'out', told: [conflict, ...this.lostWith(cls)] }
@@ -155,7 +165,7 @@ export class EntryFates {
   private conflict(
     kind: ConflictKind,
     cls: number,
-    more: Pick<ToldConflict, 'commentedOut' | 'perhaps' | 'tied'> = {},
+    more: Pick<ToldConflict, 'perhaps' | 'tied'> = {},
   ): ToldConflict {
     const nodes = this.entries.nodesOf(cls)
     return { tell: 'conflict', kind, key: this.entries.keyOf(cls), nodes, ...more }
@@ -178,32 +188,6 @@ export class EntryFates {
     return now === undefined ? undefined : this.entries.keyOf(now)
   }
 
-  /** Where an entry that is live on one side stands commented out on another. */
-  private findCommentedOut(side: Side, cls: number, live: Side): CommentedEntry | undefined {
-    const { entries, context } = this
-    const units = entries.lists[side]
-    if (units === undefined) return undefined
-    const means = entries.matching.means(live, entries.matching.unit(live, cls))
-    const identity = means?.by === 'identity' ? means.identity : undefined
-    const index = (this.commentedOut[side] ??= new CommentedOut(context.docs[side], units))
-    return index.find({ doc: context.docs[live], node: entries.nodesOf(cls)[live], identity })
-  }
-
-  /**
-   * Mine made live what old ships commented out: where vanilla has changed that comment or dropped it,
-   * it is told, for mine's value may have been tuned to it.
-   */
-  private changedDefault(cls: number): Telling[] {
-    const old = this.findCommentedOut(OLD, cls, MINE)
-    if (old === undefined) return []
-    const fresh = this.findCommentedOut(NEW, cls, MINE)
-    if (fresh !== undefined && sameContent(old.doc, old.node, fresh.doc, fresh.node)) return []
-    const key = this.entries.keyOf(cls)
-    return [
-      { tell: 'loss', problem: carryProblems.defaultChanged(this.context.docs, key, old, fresh) },
-    ]
-  }
-
   private isAsInOld(side: Side, nodes: Nodes): boolean {
     const { docs } = this.context
     return sameContent(docs[OLD], nodes[OLD], docs[side], nodes[side])
@@ -220,7 +204,7 @@ export class EntryFates {
     if (fresh === undefined)
       return as(mine !== undefined && mine !== old ? 'kept-against-vanilla' : 'out')
     if (fresh === old) return OUT
-    return { fate: 'out', told: this.lost(NEW, [this.entries.matching.node(NEW, cls)]) }
+    return { fate: 'out', told: this.lost(NEW, this.blockOf(NEW, cls)) }
   }
 
   /**
@@ -243,8 +227,8 @@ export class EntryFates {
     for (let unit = 0; unit < (list?.length ?? 0); unit++) {
       if (list === undefined) break
       const texts = list.isComment(unit)
-        ? [doc.commentText(list.node(unit))]
-        : this.ownTexts(side, unit)
+        ? [commentForm(doc, unitComments(list, unit))]
+        : [this.ownTexts(side, unit).join('\n')]
       for (const text of texts) counts.set(text, (counts.get(text) ?? 0) + 1)
     }
     return counts
@@ -273,8 +257,15 @@ export class EntryFates {
   }
 
   private unitForm(side: Side, cls: number): string | undefined {
-    const node = this.entries.matching.node(side, cls)
-    return node < 0 ? undefined : this.context.docs[side].commentText(node)
+    const comments = this.blockOf(side, cls)
+    return comments.length === 0 ? undefined : commentForm(this.context.docs[side], comments)
+  }
+
+  /** The comments of a block, or of an entry in comments. */
+  private blockOf(side: Side, cls: number): number[] {
+    const list = this.entries.lists[side]
+    const unit = this.entries.matching.unit(side, cls)
+    return list === undefined || unit < 0 ? [] : unitComments(list, unit)
   }
 
   /** Vanilla removed an entry: comments of it that mine had edited are told; those above it stay. */

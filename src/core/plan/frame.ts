@@ -95,7 +95,7 @@ class Frame {
       const list = this.input.lists[side]
       if (list === undefined) return undefined
       let last = list.length - 1
-      while (last >= 0 && list.isComment(last)) last--
+      while (last >= 0 && (list.isComment(last) || list.isDormant(last))) last--
       return last < 0 ? undefined : list.separator(last) >= 0
     })
     return pick(trailing) ?? false

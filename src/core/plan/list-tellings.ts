@@ -23,12 +23,14 @@ export class ListTellings {
     moved: ReadonlyMap<number, 'vanilla' | 'mine' | 'both'>,
     clash: readonly number[],
   ): Telling[] {
-    const told = [...moved].map(([cls, side]): Telling => {
+    const isLive = ([cls]: readonly [number, unknown]): boolean =>
+      !this.entries.matching.hasDormant(cls)
+    const told = [...moved].filter(isLive).map(([cls, side]): Telling => {
       const nodes = this.entries.nodesOf(cls)
       const from = side === 'vanilla' ? NEW : MINE
       return { tell: 'change', side, kind: 'moved', key: this.entries.keyOf(cls), nodes, from }
     })
-    const [first] = clash
+    const [first] = clash.filter((cls) => !this.entries.matching.hasDormant(cls))
     if (first === undefined) return told
     const place = this.entryPlace(first)
     return [...told, this.isOrderContent(place) ? this.orderClash(place) : this.orderKept(clash)]

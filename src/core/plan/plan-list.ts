@@ -40,7 +40,7 @@ function matched({ docs, options, values }: PlanContext, given: ListInput): Matc
     identities: options.identities,
   }
   const match = (lists: ListInput['lists'], apart?: ListInput['apart']): Matching =>
-    matchUnits({ docs, lists, apart }, scope, values)
+    matchUnits({ docs, lists, apart, dormant: given.dormant }, scope, values)
   const matching = match(given.lists, given.apart)
   const moves = movesOf(matching)
   // what moved past a run is told of each entry, and what both moved is proven with all of them
@@ -100,7 +100,7 @@ class ListPlanner {
 
   plan(): ListPlan {
     const { context, input, matching, moves } = this
-    const fates = new EntryFates(context, this.entries).all()
+    const fates = new EntryFates(context, this.entries, input.dormant).all()
     const order = resultOrder(matching, moves, (cls) => fates[cls]?.fate !== 'out')
     const told = this.tellings.duplicates()
     if (this.isOrdered()) told.push(...this.tellings.moves(order.moved, order.clash))
@@ -127,12 +127,27 @@ class ListPlanner {
     )
   }
 
-  private entry(cls: number, { fate, told: fateTold }: EntryFate): EntryPlan {
+  private entry(cls: number, { fate, told: fateTold, stands }: EntryFate): EntryPlan {
     if (fate !== 'merged') return { ...UNTOUCHED, fate, fateTold, whole: undefined }
     const units = triple((side) => this.matching.unit(side, cls))
+    if (stands !== undefined) return this.dormantEntry(units, cls, { stands, fateTold })
     if (this.entries.isComment(cls))
       return { ...UNTOUCHED, whole: undefined, parts: this.units.comment(units) }
-    return this.merged(cls, units)
+    // of an entry that is live in new and mine what old has in a comment is no version
+    const isNew = this.matching.dormantEntry(OLD, cls) !== undefined
+    return this.merged(cls, isNew ? [-1, units[NEW], units[MINE]] : units)
+  }
+
+  /** An entry that stands in comments in some document. */
+  private dormantEntry(
+    units: Triple<number>,
+    cls: number,
+    { stands, fateTold }: { stands: Side; fateTold: readonly Telling[] },
+  ): EntryPlan {
+    const [old, fresh, mine] = triple((side) => this.units.text(side, units[side]))
+    if (old === mine && fresh === mine) return { ...UNTOUCHED, fateTold }
+    const parts = this.units.dormant(units, this.entries.nodesOf(cls), stands)
+    return { ...UNTOUCHED, fateTold, whole: undefined, parts }
   }
 
   private merged(cls: number, units: Triple<number>): EntryPlan {

@@ -10,6 +10,7 @@ import type { Doc } from '../formats/doc.ts'
 import { foldName } from '../formats/format.ts'
 import { placeOf } from '../identity/place.ts'
 import { ValueCarry } from '../match/carry-values.ts'
+import { dormantEntries } from '../match/dormant.ts'
 import type { PlanContext, PlanOptions, ValueChoice } from './context.ts'
 import { mergeListValue } from './list-value.ts'
 import { OneSided } from './one-sided.ts'
@@ -222,15 +223,21 @@ export class Planner implements PlanContext {
 
   /** The units of a container in each document that has it: with runs of entries as one, and each by itself. */
   contentLists(nodes: Nodes, { place }: Where): ContentLists {
+    const { identities } = this.options
     const runs = this.untouched?.of(nodes, place)
+    const dormant = dormantEntries(this.docs, { nodes, place, identities })
     const tiled = (each: Triple<readonly EntryRun[]> | undefined): Triple<UnitList | undefined> =>
       triple((side) => {
         const { tree, format } = this.docs[side]
         return nodes[side] < 0
           ? undefined
-          : contentUnits(tree, nodes[side], format.separator, each?.[side])
+          : contentUnits(tree, nodes[side], format.separator, {
+              runs: each?.[side],
+              dormant: dormant?.entries[side],
+            })
       })
-    return { lists: tiled(runs), apart: runs === undefined ? undefined : () => tiled(undefined) }
+    const apart = runs === undefined ? undefined : () => tiled(undefined)
+    return { lists: tiled(runs), apart, dormant }
   }
 
   placeInside(side: Side, node: number, place: string): string {

@@ -2,6 +2,7 @@ import type { Kind } from '../document/kind.ts'
 import type { Span } from '../document/problem.ts'
 import type { Side, Triple } from '../document/sides.ts'
 import type { UnitList } from '../document/unit-list.ts'
+import type { DormantEntries } from '../match/dormant.ts'
 import type { Matching } from '../match/matching.ts'
 import type { Moves } from '../match/order.ts'
 import type { Nodes, Telling } from './telling.ts'
@@ -81,6 +82,8 @@ export interface ContentLists {
   lists: Triple<UnitList | undefined>
   /** The same with a unit for each entry, where some stand for runs of entries. */
   apart?: (() => Triple<UnitList | undefined>) | undefined
+  /** The entries that stand in comments; undefined where there are none. */
+  dormant?: DormantEntries | undefined
 }
 
 /** One container as a list of units. */
@@ -136,12 +139,13 @@ export interface EntryPlan {
   isOneRow: boolean
 }
 
-/** The parts of a unit, each chosen by itself; `entry` is undefined for a comment. */
+/** The parts of a unit, each chosen by itself. */
 export interface UnitParts {
   /** Whose blanks stand before the unit. */
   lead: Side
-  /** The comments above the node, and what stands between them and the node. */
+  /** The comments above the node, and what stands between them and the node; of a comment all that it is. */
   own: readonly Piece[]
+  /** Undefined for a comment, and for an entry that stands in one. */
   entry: Plan | undefined
   /** Whose text follows the node. */
   tail: Side
@@ -149,15 +153,17 @@ export interface UnitParts {
   lost: readonly Telling[]
 }
 
-/** A stretch of one document: `[start, end)`, in UTF-16 code units. */
-export interface Piece extends Span {
+/** A stretch of one document, `[start, end)` in UTF-16 code units, or a text that was made. */
+export type Piece = Stretch | { made: string }
+
+export interface Stretch extends Span {
   side: Side
 }
 
 /** The opening and the closing of a container. */
 export interface FramePlan {
   /** The opening; of a container without entries the whole. */
-  open: Piece | undefined
+  open: Stretch | undefined
   /** Whether the opening is the whole container. */
   isWhole: boolean
   /** Whose closing stands. */

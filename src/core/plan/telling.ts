@@ -66,8 +66,8 @@ export interface ToldConflict {
   kind: ConflictKind
   key: string
   nodes: Nodes
-  /** The comment of mine in which an entry stands that mine has no more, or -1. */
-  commentedOut?: number
+  /** The comment in which an entry stands that a side has no more. */
+  commentedOut?: { side: Side; comment: number }
   /** The key of what an entry that a side dropped may be there. */
   perhaps?: string | undefined
   /** The keys that are one question with this one, itself among them. */

@@ -4,9 +4,11 @@ import { MINE, NEW, triple } from '../document/sides.ts'
 import type { UnitList } from '../document/unit-list.ts'
 import type { Doc } from '../formats/doc.ts'
 import { carryProblems } from './carry-problems.ts'
-import { ownComments, pickComments, trailingComments } from './comments.ts'
+import { mergeBlocks } from './comment-block.ts'
+import { ownComments, pickComments, trailingComments, unitComments } from './comments.ts'
 import type { Piece, Plan, UnitParts } from './plan.ts'
-import type { Telling } from './telling.ts'
+import type { Nodes, Telling } from './telling.ts'
+import { NOTHING_TOLD } from './telling.ts'
 
 /** Chooses whose parts a unit has that new and mine have: blanks, own comments, what follows the node. */
 export class UnitPlanner {
@@ -33,21 +35,63 @@ export class UnitPlanner {
     }
   }
 
-  /** The parts of a comment that belongs to no entry. */
+  /** The parts of a block of comments that belongs to no entry. */
   comment(units: Triple<number>): UnitParts {
-    const bodies = triple((side) => this.slice(side, units[side], 'own', 'end'))
-    const comments = triple((side) =>
-      units[side] < 0
-        ? undefined
-        : [this.list(side).node(units[side]), ...trailingComments(this.list(side), units[side])],
+    const { pieces, lost } = mergeBlocks(
+      this.docs,
+      triple((side) => {
+        if (units[side] < 0) return undefined
+        const list = this.list(side)
+        const unit = units[side]
+        const comments = [...unitComments(list, unit), ...trailingComments(list, unit)]
+        return { comments, start: list.own(unit), end: list.end(unit) }
+      }),
     )
-    const { side, lost } = pickComments(this.docs, comments, bodies)
-    const list = this.list(side)
+    const tail = units[MINE] >= 0 ? MINE : NEW
+    return { lead: this.lead(units), own: pieces, entry: undefined, tail, lost: this.losses(lost) }
+  }
+
+  /**
+   * The parts of an entry that stands in comments in some document: its own comments are merged, the entry is as
+   * one side has it, live or dormant. Dormant in new and mine it is a comment like those above it.
+   */
+  dormant(units: Triple<number>, nodes: Nodes, stands: Side): UnitParts {
+    const isDormant = triple((side) => units[side] >= 0 && this.list(side).isDormant(units[side]))
+    if (isDormant[NEW] && isDormant[MINE]) return this.dormantInBoth(units)
+    const { pieces, lost } = this.own(units)
+    const shared = { lead: this.lead(units), tail: stands, lost }
+    if (!isDormant[stands]) {
+      const entry: Plan = { do: 'take', side: stands, nodes, told: NOTHING_TOLD }
+      return { ...shared, own: pieces, entry }
+    }
+    const list = this.list(stands)
+    const start = list.tree.start(list.node(units[stands]))
+    const end = list.end(units[stands])
+    return { ...shared, own: [...pieces, { side: stands, start, end }], entry: undefined }
+  }
+
+  private dormantInBoth(units: Triple<number>): UnitParts {
+    const { pieces, lost } = mergeBlocks(
+      this.docs,
+      triple((side) => {
+        const unit = units[side]
+        if (unit < 0) return undefined
+        const list = this.list(side)
+        const own = ownComments(list, unit)
+        if (!list.isDormant(unit))
+          return { comments: own, start: list.own(unit), end: list.tree.start(list.node(unit)) }
+        return {
+          comments: [...own, ...unitComments(list, unit)],
+          start: list.own(unit),
+          end: list.end(unit),
+        }
+      }),
+    )
     return {
       lead: this.lead(units),
-      own: [{ side, start: list.own(units[side]), end: list.end(units[side]) }],
+      own: pieces,
       entry: undefined,
-      tail: side,
+      tail: MINE,
       lost: this.losses(lost),
     }
   }
@@ -57,48 +101,17 @@ export class UnitPlanner {
   }
 
   private own(units: Triple<number>): { pieces: Piece[]; lost: Telling[] } {
-    const comments = triple((side) =>
-      units[side] < 0 ? undefined : ownComments(this.list(side), units[side]),
-    )
-    const counts = new Set(comments.map((each) => each?.length))
-    if (counts.size === 1 && (comments[MINE]?.length ?? 0) > 1) {
-      const each = (comments[MINE] ?? []).map((_, at) => this.ownComment(units, comments, at))
-      return {
-        pieces: each.map(({ piece }) => piece),
-        lost: each.flatMap(({ lost }) => lost),
-      }
-    }
-    const raw = triple((side) => this.slice(side, units[side], 'own', 'node'))
-    const { side, lost } = pickComments(this.docs, comments, raw)
-    const list = this.list(side)
-    const unit = units[side]
-    const piece = { side, start: list.own(unit), end: list.tree.start(list.node(unit)) }
-    return { pieces: [piece], lost: this.losses(lost) }
-  }
-
-  /** One of the comments above an entry, and what stands before the next: where all have as many, each is chosen by itself. */
-  private ownComment(
-    units: Triple<number>,
-    comments: Triple<readonly number[] | undefined>,
-    at: number,
-  ): { piece: Piece; lost: Telling[] } {
-    const pieces = triple((side): Piece => {
-      const list = this.list(side)
-      const unit = units[side]
-      const [comment, next] = (comments[side] ?? []).slice(at, at + 2)
-      const { tree } = list
-      return {
-        side,
-        start: at === 0 || comment === undefined ? list.own(unit) : tree.start(comment),
-        end: tree.start(next ?? list.node(unit)),
-      }
-    })
-    const picked = pickComments(
+    const { pieces, lost } = mergeBlocks(
       this.docs,
-      triple((side) => comments[side]?.slice(at, at + 1)),
-      triple((side) => this.list(side).tree.source.slice(pieces[side].start, pieces[side].end)),
+      triple((side) => {
+        const unit = units[side]
+        if (unit < 0) return undefined
+        const list = this.list(side)
+        const end = list.tree.start(list.node(unit))
+        return { comments: ownComments(list, unit), start: list.own(unit), end }
+      }),
     )
-    return { piece: pieces[picked.side], lost: this.losses(picked.lost) }
+    return { pieces, lost: this.losses(lost) }
   }
 
   private tail(units: Triple<number>): { side: Side; lost: Telling[] } {
@@ -142,7 +155,7 @@ export class UnitPlanner {
 export function tailText(list: UnitList, unit: number): string {
   const { source } = list.tree
   const at = list.separator(unit)
-  const nodeEnd = list.tree.end(list.node(unit))
+  const nodeEnd = list.nodeEnd(unit)
   if (at < 0) return source.slice(nodeEnd, list.end(unit))
   return source.slice(nodeEnd, at) + source.slice(at + 1, list.end(unit))
 }

@@ -3,7 +3,7 @@ import type { Position } from '../document/line-map.ts'
 import { Kind } from '../document/kind.ts'
 import type { Doc } from '../formats/doc.ts'
 import type { Side, Triple } from '../document/sides.ts'
-import { MINE, NEW, OLD, triple } from '../document/sides.ts'
+import { MINE, NEW, OLD, SIDE_NAMES, triple } from '../document/sides.ts'
 import { decodedValue, jsonType, ownText, shownValue } from '../formats/shown-value.ts'
 import type {
   ChangeKind,
@@ -54,9 +54,12 @@ export class Recorder {
   }
 
   /** A key that both sides changed differently. */
-  conflict({ kind, nodes, key, commentedOut = -1, tied, perhaps }: ToldConflict): void {
+  conflict({ kind, nodes, key, commentedOut, tied, perhaps }: ToldConflict): void {
     const at = this.places(nodes)
-    if (commentedOut >= 0) at.mine = this.start(MINE, commentedOut)
+    if (commentedOut !== undefined) {
+      const { side, comment } = commentedOut
+      at[SIDE_NAMES[side]] = this.start(side, comment)
+    }
     this.ledger.conflict(
       {
         key,

@@ -56,7 +56,10 @@ export class UnitWriter {
   }
 
   private noteEnding(side: Side, unit: number): void {
-    this.context.wrote(side, this.list(side).node(unit))
+    const list = this.list(side)
+    this.context.wrote(side, list.node(unit))
+    // an entry in a comment is no comment that what follows could take over
+    if (list.isDormant(unit)) this.context.endsInFreeComment = false
   }
 
   /** A unit from a list on one line goes to lines of their own, or the other way round. */
@@ -93,7 +96,10 @@ export class UnitWriter {
   /** Writes a unit that new and mine have part by part. */
   parts(units: Triple<number>, { lead, own, entry, tail }: UnitParts, separator: boolean): void {
     this.lead(lead, units[lead])
-    for (const { side, start, end } of own) this.piece(side, start, end)
+    for (const piece of own) {
+      if ('made' in piece) this.context.writer.made(piece.made)
+      else this.piece(piece.side, piece.start, piece.end)
+    }
     if (entry === undefined) this.noteEnding(tail, units[tail])
     else {
       this.context.write(entry, this.fits)
@@ -179,7 +185,6 @@ export class UnitWriter {
   }
 
   private nodeEnd(side: Side, unit: number): number {
-    const list = this.list(side)
-    return list.tree.end(list.node(unit))
+    return this.list(side).nodeEnd(unit)
   }
 }

@@ -1,4 +1,4 @@
-import { MINE, NEW, SIDES, triple } from '../document/sides.ts'
+import { MINE, NEW, triple } from '../document/sides.ts'
 import type { EntryPlan, ListPlan } from '../plan/plan.ts'
 import type { WriteContext } from './context.ts'
 import { ListForm } from './list-form.ts'
@@ -22,15 +22,14 @@ class EntriesWriter {
 
   write(): void {
     const { order, entries, frame } = this.plan
-    const hasNode = (cls: number): boolean =>
-      entries[cls]?.fate !== 'only-comments' && !this.isComment(cls)
-    const last = order.findLastIndex(hasNode)
+    const isLive = (cls: number): boolean => this.isLive(cls, entries[cls])
+    const last = order.findLastIndex(isLive)
     const trailing = frame?.hasTrailingSeparator === true
     for (const [at, cls] of order.entries()) {
       const entry = entries[cls]
       if (entry === undefined) continue
       const wantsSeparator = at < last || (at === last && trailing)
-      this.entry(cls, entry, wantsSeparator && !this.isComment(cls))
+      this.entry(cls, entry, wantsSeparator && isLive(cls))
     }
   }
 
@@ -49,12 +48,14 @@ class EntriesWriter {
       )
   }
 
-  private isComment(cls: number): boolean {
-    const { matching } = this.plan
-    for (const side of SIDES) {
-      const unit = matching.unit(side, cls)
-      if (unit >= 0) return matching.isComment(side, unit)
-    }
-    return false
+  /** Whether an entry is written, and not only comments. */
+  private isLive(cls: number, entry: EntryPlan | undefined): boolean {
+    if (entry === undefined || entry.fate === 'only-comments') return false
+    if (entry.fate === 'merged' && entry.whole === undefined)
+      return entry.parts?.entry !== undefined
+    const side = entry.fate === 'vanilla-added' ? NEW : (entry.whole ?? MINE)
+    const list = this.plan.matching.lists[side]
+    const unit = this.plan.matching.unit(side, cls)
+    return list?.isComment(unit) === false && !list.isDormant(unit)
   }
 }

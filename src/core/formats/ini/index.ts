@@ -29,6 +29,21 @@ function reader(vanilla: readonly string[], settings: DialectSettings = {}): Dia
   }
 }
 
+/** Of a comment that two slashes begin the second is part of its text. */
+function withoutSlash(comment: string): string {
+  return comment.replace(/^\//gm, '')
+}
+
+/** A line with a separator; of a section the header and the lines of its properties. */
+function entryLength(comments: readonly string[], from: number, among: Kind): number {
+  const isProperty = (comment = ''): boolean => /^\/?\s*[^\s=:;#[][^=:]*[=:]/.test(comment)
+  if (among === Kind.Property) return isProperty(comments[from]) ? 1 : 0
+  if (!/^\/?\s*\[[^\]]+\]\s*$/.test(comments[from] ?? '')) return 0
+  let stop = from + 1
+  while (stop < comments.length && isProperty(comments[stop])) stop++
+  return stop - from
+}
+
 export const ini: Format = {
   name: 'ini',
   read: (source, vanilla = [source]) => reader(vanilla).read(source),
@@ -45,8 +60,10 @@ export const ini: Format = {
   leafText: (tree, node) => tree.body(node).trim(),
   scalarSort: () => undefined,
   escape: undefined,
-  asSource: (comment) => ({ source: comment, holdsEntries: true }),
-  commentText: (tree, node) => foldBlanks(tree.body(node).replace(/^\//, '')),
+  asSource: (comment) => ({ source: withoutSlash(comment), holdsEntries: true }),
+  entryLength,
+  amongComments: (comments) => comments,
+  commentText: (tree, node) => foldBlanks(withoutSlash(tree.body(node))),
   separator: '',
   missing: undefined,
   foldsCase: true,

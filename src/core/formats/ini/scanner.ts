@@ -9,9 +9,11 @@
  *   A value goes on in the next line after a backslash at the line's end, and in lines that are
  *   indented further and have no separator.
  *
- * A comment directly above a section's header belongs to that section; every other line belongs to
- * the section above it.
+ * A comment directly above a section's header belongs to that section. Behind the last property of a section
+ * comments belong to the file where a section stands in them, and at the end of the file where a blank line stands
+ * before them. Every other line belongs to the section above it.
  */
+import { countLineEnds } from '../../document/characters.ts'
 import { Kind } from '../../document/kind.ts'
 import { MAX_PROBLEMS } from '../../document/limits.ts'
 import type { Problem } from '../../document/problem.ts'
@@ -27,11 +29,20 @@ const HASH = 35
 const OPEN_BRACKET = 91
 const QUOTE = 34
 
+/** A line that is a comment: where the line begins, and where the comment does and ends. */
+interface CommentLine {
+  from: number
+  start: number
+  end: number
+}
+
 export class IniScanner {
   readonly tree: Tree
   readonly problems: Problem[] = []
   private readonly source: string
   private section = -1
+  /** The next line that is neither blank nor a comment, for all offsets before it that are asked for. */
+  private solid: { before: number; is: 'property' | 'header' | 'end' } = { before: 0, is: 'end' }
 
   constructor(
     source: string,
@@ -82,10 +93,10 @@ export class IniScanner {
     this.tree.leaf({ kind: Kind.Comment, ...spans })
   }
 
-  /** Reads comment lines that follow each other; directly above a header they stand beside its section. */
+  /** Reads comment lines that follow each other, and ends the section before those that do not belong to it. */
   private commentRun(from: number): number {
     const { source } = this
-    const run: [number, number][] = []
+    const run: CommentLine[] = []
     let at = from
     let code = SEMICOLON
     while (at < source.length) {
@@ -93,12 +104,56 @@ export class IniScanner {
       const start = skipInLine(source, at, end)
       code = start < end ? source.charCodeAt(start) : 0
       if (!this.isComment(start, end)) break
-      run.push([start, end])
+      run.push({ from: at, start, end })
       at = afterLineEnd(source, end)
     }
-    if (code === OPEN_BRACKET && at < source.length) this.closeSection(from)
-    for (const [start, end] of run) this.comment(start, end)
+    const isAboveHeader = code === OPEN_BRACKET && at < source.length
+    const first = isAboveHeader ? 0 : this.firstOfFile(run)
+    for (const [i, line] of run.entries()) {
+      if (i === first) this.closeSection(line.from)
+      this.comment(line.start, line.end)
+    }
     return at
+  }
+
+  /** The first line of a run that belongs to the file and not to the section above; -1 where none does. */
+  private firstOfFile(run: readonly CommentLine[]): number {
+    const [first] = run
+    if (this.section < 0 || first === undefined) return -1
+    const next = this.nextSolid(first.from)
+    if (next === 'property') return -1
+    const isApart = this.isAfterBlankLine(first.from)
+    const header = run.findIndex(({ start, end }) =>
+      /^(?:[;#]|\/\/)\s*\[[^\]]+\]\s*$/.test(this.source.slice(start, end)),
+    )
+    if (header >= 0) return isApart ? 0 : header
+    return next === 'end' && isApart ? 0 : -1
+  }
+
+  private isAfterBlankLine(from: number): boolean {
+    const { source } = this
+    let at = from
+    while (at > 0 && /\s/.test(source.charAt(at - 1))) at--
+    return countLineEnds(source, at, from) > 1
+  }
+
+  /** What the next line is that is neither blank nor a comment. */
+  private nextSolid(from: number): 'property' | 'header' | 'end' {
+    const { source } = this
+    if (from < this.solid.before) return this.solid.is
+    let at = from
+    let is: 'property' | 'header' | 'end' = 'end'
+    while (at < source.length) {
+      const end = lineEnd(source, at)
+      const start = skipInLine(source, at, end)
+      if (start < end && !this.isComment(start, end)) {
+        is = source.charCodeAt(start) === OPEN_BRACKET ? 'header' : 'property'
+        break
+      }
+      at = afterLineEnd(source, end)
+    }
+    this.solid = { before: at, is }
+    return is
   }
 
   private header(start: number, end: number, lineStart: number): void {

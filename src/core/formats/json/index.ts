@@ -56,6 +56,19 @@ function escape(character: string): string {
   return units.map((unit) => `\\u${unit.toString(16).padStart(4, '0')}`).join('')
 }
 
+/** What begins like a member or an item: up to the comment in which its brackets are closed. */
+function entryLength(comments: readonly string[], from: number, among: Kind): number {
+  const begins = among === Kind.Member ? /^\s*["'\w$]+[^:]*:/ : /^\s*[{[]/
+  if (!begins.test(comments[from] ?? '')) return 0
+  let depth = 0
+  for (let at = from; at < comments.length; at++) {
+    for (const bracket of comments[at]?.match(/[[\]{}]/g) ?? [])
+      depth += bracket === '{' || bracket === '[' ? 1 : -1
+    if (depth <= 0) return at + 1 - from
+  }
+  return 0
+}
+
 function scan(source: string, json5: boolean, before?: ReadBefore): JsonScanner {
   const scanner = new JsonScanner(source, json5, before)
   scanner.read()
@@ -119,6 +132,8 @@ export const json: Format = {
     among === Kind.Member
       ? { source: `{${comment}}`, holdsEntries: true }
       : { source: comment, holdsEntries: false },
+  entryLength,
+  amongComments: (comments) => `${comments}\n0`,
   commentText: (tree, node) => foldBlanks(tree.body(node).replace(/^\s*\*/gm, '')),
   separator: ',',
   missing: undefined,

@@ -75,6 +75,8 @@ export const xml: Format = {
   scalarSort: () => undefined,
   escape,
   asSource: (comment) => ({ source: comment, holdsEntries: false }),
+  entryLength: (comments, from) => (/^\s*</.test(comments[from] ?? '') ? 1 : 0),
+  amongComments: (comments) => `${comments}<a/>`,
   commentText: (tree, node) => foldBlanks(tree.body(node)),
   missing: missingDeclarations,
   separator: '',

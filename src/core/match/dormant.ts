@@ -1,0 +1,213 @@
+import { countLineEnds, isLineEnd } from '../document/characters.ts'
+import { gather } from '../document/gather.ts'
+import { Kind } from '../document/kind.ts'
+import type { Side, Triple } from '../document/sides.ts'
+import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
+import type { NodeRange } from '../document/unit-list.ts'
+import { Doc } from '../formats/doc.ts'
+import { foldName } from '../formats/format.ts'
+import { identityText } from '../identity/expression.ts'
+import type { Identities } from '../identity/identities.ts'
+
+/** An entry that stands in comments: those comments, and the entry in a document that was read from their text. */
+export interface DormantEntry extends NodeRange {
+  doc: Doc
+  node: number
+}
+
+/** The dormant entries of one container, by the first of their comments. */
+export type Dormant = ReadonlyMap<number, DormantEntry>
+
+/** What stands in the comments of one container, in each document. */
+export interface DormantEntries {
+  /** The entries that are dormant there: they are matched like live ones. */
+  entries: Triple<Dormant>
+  /** The entry of a name that stands in a comment, whether that is matched or not; a live one gives the name. */
+  inComments(side: Side, live: { doc: Doc; node: number }): DormantEntry | undefined
+}
+
+/** One container in each document, -1 where it is not there, and its key without identities. */
+interface Place {
+  nodes: Triple<number>
+  place: string
+  identities: Identities
+}
+
+/**
+ * Finds the comments of a container that are entries, dormant: old has an entry of that name, live or dormant,
+ * or new and mine both have it dormant. Where a document has two of one name, live or dormant, nothing tells which
+ * is meant, and all of that name are comments like others. Undefined where there are none.
+ */
+export function dormantEntries(docs: Triple<Doc>, place: Place): DormantEntries | undefined {
+  const { nodes } = place
+  const found = triple((side) =>
+    nodes[side] < 0 || !docs[side].hasComments ? [] : candidates(docs[side], nodes[side]),
+  )
+  if (found.every(({ length }) => length === 0)) return undefined
+  const names = triple((side) => new Names(docs[side], nodes[side], place, found[side]))
+  const called = new Set(SIDES.flatMap((side) => [...names[side].dormant.keys()]))
+  const live = triple((side) => names[side].live(called))
+  const isMeant = (name: string): boolean => {
+    const inLive = triple((side) => live[side].get(name) ?? 0)
+    const inComments = triple((side) => names[side].dormant.get(name)?.length ?? 0)
+    if (SIDES.some((side) => inLive[side] + inComments[side] > 1)) return false
+    const isThere = (side: Side): boolean => inLive[side] + inComments[side] > 0
+    if (inComments[NEW] > 0 && inComments[MINE] > 0) return true
+    return isThere(OLD) && (isThere(NEW) || isThere(MINE))
+  }
+  const meant = new Set([...called].filter(isMeant))
+  return {
+    entries: triple((side) => names[side].dormantOf(meant)),
+    inComments: (side, live) => names[side].called(live),
+  }
+}
+
+/** All entries that comments of a container read as: comments that begin their line, alone or several together. */
+function candidates(doc: Doc, container: number): DormantEntry[] {
+  const found: DormantEntry[] = []
+  const kinds = kindsIn(doc, container)
+  for (const run of commentRuns(doc, container)) {
+    const texts = run.map((comment) => doc.tree.body(comment))
+    for (let at = 0; at < run.length; at++) {
+      const entry = entryFrom(doc, run, texts, at, kinds)
+      if (entry === undefined) continue
+      found.push(entry)
+      at = run.indexOf(entry.last)
+    }
+  }
+  return found
+}
+
+/** The kinds of entries that a container holds. */
+function kindsIn(doc: Doc, container: number): readonly Kind[] {
+  switch (doc.kind(container)) {
+    case Kind.Document:
+      return doc.format.hasOneRoot ? [] : [Kind.Section, Kind.Property]
+    case Kind.Section:
+      return [Kind.Property]
+    case Kind.Object:
+      return [Kind.Member]
+    case Kind.Array:
+      return [Kind.Object]
+    default:
+      return [Kind.Element]
+  }
+}
+
+function entryFrom(
+  doc: Doc,
+  run: readonly number[],
+  texts: readonly string[],
+  at: number,
+  kinds: readonly Kind[],
+): DormantEntry | undefined {
+  for (const kind of kinds) {
+    const length = doc.format.entryLength(texts, at, kind)
+    const [first, last] = [run[at], run[at + length - 1]]
+    if (length === 0 || first === undefined || last === undefined) continue
+    const entry = readEntry(doc, texts.slice(at, at + length).join('\n'), kind)
+    if (entry !== undefined) return { ...entry, first, last }
+  }
+  return undefined
+}
+
+/** What a comment's text holds, read in the format and dialect of the file: the one entry of a kind, or nothing. */
+function readEntry(
+  { format, reader }: Doc,
+  text: string,
+  kind: Kind,
+): Pick<DormantEntry, 'doc' | 'node'> | undefined {
+  const { source, holdsEntries } = format.asSource(text.trim().replace(/,$/, ''), kind)
+  const { tree, problems } = reader.read(source)
+  if (problems.length > 0) return undefined
+  const doc = new Doc(format, tree, reader)
+  const root = doc.root()
+  const entries = (holdsEntries ? doc.children(root) : doc.children(0)).filter(
+    (node) => doc.kind(node) !== Kind.Comment,
+  )
+  const [node = -1] = entries
+  return entries.length === 1 && doc.kind(node) === kind ? { doc, node } : undefined
+}
+
+/** The comments of a container that begin their line, those that follow each other line by line together. */
+function commentRuns({ tree }: Doc, container: number): number[][] {
+  const runs: number[][] = []
+  const { source } = tree
+  const stop = tree.next(container)
+  let last = -1
+  for (let node = container + 1; node < stop; node = tree.next(node)) {
+    if (tree.kind(node) !== Kind.Comment || !beginsLine(source, tree.start(node))) continue
+    const follows =
+      last === node - 1 && countLineEnds(source, tree.end(last), tree.start(node)) === 1
+    const run = runs.at(-1)
+    if (follows && run !== undefined) run.push(node)
+    else runs.push([node])
+    last = node
+  }
+  return runs
+}
+
+function beginsLine(source: string, offset: number): boolean {
+  let at = offset - 1
+  while (at >= 0 && (source.charCodeAt(at) === 32 || source.charCodeAt(at) === 9)) at--
+  return at < 0 || isLineEnd(source.charCodeAt(at))
+}
+
+/** The names of one container's entries, live and dormant. */
+class Names {
+  /** The dormant entries by what names them. */
+  readonly dormant = new Map<string, DormantEntry[]>()
+
+  constructor(
+    private readonly doc: Doc,
+    private readonly container: number,
+    private readonly place: Place,
+    found: readonly DormantEntry[],
+  ) {
+    for (const entry of found) {
+      const name = this.nameOf(entry.doc, entry.node)
+      if (name !== undefined) gather(this.dormant, name, entry)
+    }
+  }
+
+  /** How many live entries have each of some names. */
+  live(called: ReadonlySet<string>): Map<string, number> {
+    const counts = new Map<string, number>()
+    if (this.container < 0) return counts
+    for (const node of this.doc.children(this.container)) {
+      const name = this.nameOf(this.doc, node)
+      if (name !== undefined && called.has(name)) counts.set(name, (counts.get(name) ?? 0) + 1)
+    }
+    return counts
+  }
+
+  /** The first dormant entry that has the name of an entry. */
+  called({ doc, node }: { doc: Doc; node: number }): DormantEntry | undefined {
+    const name = this.nameOf(doc, node)
+    return name === undefined ? undefined : this.dormant.get(name)?.[0]
+  }
+
+  dormantOf(meant: ReadonlySet<string>): Dormant {
+    const entries = [...this.dormant].flatMap(([name, [entry]]) =>
+      entry !== undefined && meant.has(name) ? [entry] : [],
+    )
+    return new Map(entries.map((entry) => [entry.first, entry]))
+  }
+
+  /** What names an entry among its siblings: its name, and its identity where such entries have one. */
+  private nameOf(doc: Doc, node: number): string | undefined {
+    const { identities, place } = this.place
+    const kind = doc.kind(node)
+    if (kind === Kind.Comment || kind === Kind.Text || kind === Kind.Attribute) return undefined
+    const name = foldName(doc.format, doc.name(node))
+    const identity =
+      kind === Kind.Element
+        ? identities.ofElements(place, name)?.identity
+        : kind === Kind.Object
+          ? identities.ofItems(place, kind)?.identity
+          : undefined
+    if (identity === undefined) return name === '' ? undefined : `${kind} ${name}`
+    const own = identityText(doc, node, identity)
+    return own === undefined ? undefined : `${kind} ${name}\0${own}`
+  }
+}

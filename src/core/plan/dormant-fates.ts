@@ -1,0 +1,146 @@
+import type { Side, Triple } from '../document/sides.ts'
+import { MINE, NEW, OLD, triple } from '../document/sides.ts'
+import { sameContent } from '../formats/canonical.ts'
+import type { Doc } from '../formats/doc.ts'
+import type { DormantEntries, DormantEntry } from '../match/dormant.ts'
+import { carryProblems } from './carry-problems.ts'
+import type { PlanContext } from './context.ts'
+import type { EntryFate } from './entry-fates.ts'
+import type { Entries } from './entries.ts'
+import type { ChangeSide, ConflictKind, Telling } from './telling.ts'
+import { NOTHING_TOLD } from './telling.ts'
+
+/** An entry in one document: live, or dormant in comments. */
+interface State {
+  doc: Doc
+  node: number
+  dormant: DormantEntry | undefined
+}
+
+/**
+ * What becomes of entries that stand in comments in some document. Live or dormant is a value like any other, and so
+ * is what the entry holds: both are merged three-way, in place.
+ */
+export class DormantFates {
+  constructor(
+    private readonly context: PlanContext,
+    private readonly entries: Entries,
+    private readonly dormant: DormantEntries | undefined,
+  ) {}
+
+  /** @param cls a class that is dormant in at least one document */
+  fate(cls: number): EntryFate {
+    const [old, fresh, mine] = this.states(cls)
+    if (fresh === undefined || mine === undefined) return this.fateOfOne(cls)
+    if (isLive(fresh) && isLive(mine)) return { fate: 'merged', told: NOTHING_TOLD }
+    if (!isLive(fresh) && !isLive(mine))
+      return isLive(old) ? stands(MINE, this.change('both', 'removed', cls)) : stands(MINE)
+    if (isLive(mine)) return this.onlyMineLive(cls, mine)
+    if (isLive(old))
+      return isSame(old, fresh)
+        ? stands(MINE, this.change('mine', 'removed', cls))
+        : stands(MINE, this.conflict('gone-in-mine', cls, MINE, mine))
+    const replaced = old !== undefined && !isSame(old, mine) ? [this.replaced(cls, mine)] : []
+    return stands(NEW, this.change('vanilla', 'added', cls), ...replaced)
+  }
+
+  private onlyMineLive(cls: number, mine: State): EntryFate {
+    const [old, fresh] = this.states(cls)
+    if (!isLive(old))
+      return stands(MINE, ...this.changedDefault(cls), this.change('mine', 'added', cls))
+    return isSame(old, mine)
+      ? stands(NEW, this.change('vanilla', 'removed', cls))
+      : stands(MINE, this.conflict('gone-in-vanilla', cls, NEW, fresh))
+  }
+
+  /** Of an entry that one of new and mine has neither live nor dormant. */
+  private fateOfOne(cls: number): EntryFate {
+    const [old, fresh, mine] = this.states(cls)
+    const own = fresh ?? mine
+    if (own === undefined) return { fate: 'out', told: NOTHING_TOLD }
+    const [fate, by] =
+      own === fresh ? (['vanilla-added', 'vanilla'] as const) : (['mine-added', 'mine'] as const)
+    if (isLive(own)) {
+      const defaults = by === 'mine' ? this.changedDefault(cls) : []
+      return { fate, told: [...defaults, this.change(by, 'added', cls)] }
+    }
+    if (isLive(old)) return { fate, told: [this.change('both', 'removed', cls)] }
+    if (old === undefined) return { fate, told: NOTHING_TOLD }
+    if (by === 'mine')
+      return { fate: isSame(old, own) ? 'out' : 'kept-against-vanilla', told: NOTHING_TOLD }
+    return { fate: 'out', told: isSame(old, own) ? NOTHING_TOLD : [this.lost(own)] }
+  }
+
+  private states(cls: number): Triple<State | undefined> {
+    const { matching } = this.entries
+    return triple((side) => {
+      if (matching.unit(side, cls) < 0) return undefined
+      return { ...matching.entry(side, cls), dormant: matching.dormantEntry(side, cls) }
+    })
+  }
+
+  // What is told
+
+  private change(side: ChangeSide, kind: 'added' | 'removed', cls: number): Telling {
+    const from = kind === 'removed' ? undefined : side === 'vanilla' ? NEW : MINE
+    const nodes = this.entries.nodesOf(cls)
+    return { tell: 'change', side, kind, key: this.entries.keyOf(cls), nodes, from }
+  }
+
+  /** @param side the side that has it in comments */
+  private conflict(kind: ConflictKind, cls: number, side: Side, state: State | undefined): Telling {
+    const nodes = this.entries.nodesOf(cls)
+    const comment = state?.dormant?.first
+    const key = this.entries.keyOf(cls)
+    return {
+      tell: 'conflict',
+      kind,
+      key,
+      nodes,
+      ...(comment === undefined ? {} : { commentedOut: { side, comment } }),
+    }
+  }
+
+  /**
+   * Mine made live what old ships commented out, in its place or beside it: where vanilla has changed that comment
+   * or dropped it, it is told, for mine's value may have been tuned to it.
+   */
+  changedDefault(cls: number): Telling[] {
+    const { docs } = this.context
+    if (this.dormant === undefined) return []
+    const live = this.entries.matching.entry(MINE, cls)
+    const old = this.dormant.inComments(OLD, live)
+    const fresh = this.dormant.inComments(NEW, live)
+    if (old === undefined) return []
+    if (fresh !== undefined && sameContent(old.doc, old.node, fresh.doc, fresh.node)) return []
+    const problem = carryProblems.defaultChanged(docs, this.entries.keyOf(cls), old, fresh)
+    return [{ tell: 'loss', problem }]
+  }
+
+  private replaced(cls: number, { dormant }: State): Telling {
+    if (dormant === undefined) throw new RangeError('an entry that is live')
+    const key = this.entries.keyOf(cls)
+    const problem = carryProblems.dormantReplaced(this.context.docs[MINE], key, dormant)
+    return { tell: 'loss', problem }
+  }
+
+  /** Vanilla's comment, which mine has removed and vanilla changed. */
+  private lost({ dormant }: State): Telling {
+    const doc = this.context.docs[NEW]
+    const problem = carryProblems.commentQuoted(doc, dormant?.first ?? -1, NEW)
+    return { tell: 'loss', problem }
+  }
+}
+
+function isLive(state: State | undefined): boolean {
+  return state !== undefined && state.dormant === undefined
+}
+
+function isSame(a: State | undefined, b: State | undefined): boolean {
+  return a !== undefined && b !== undefined && sameContent(a.doc, a.node, b.doc, b.node)
+}
+
+/** An entry that stands as one side has it, live or dormant. */
+function stands(side: Side, ...told: readonly Telling[]): EntryFate {
+  return { fate: 'merged', told, stands: side }
+}
