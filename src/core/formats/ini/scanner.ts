@@ -10,8 +10,8 @@
  *   indented further and have no separator.
  *
  * A comment directly above a section's header belongs to that section. Behind the last property of a section
- * comments belong to the file where a section stands in them, and at the end of the file where a blank line stands
- * before them. Every other line belongs to the section above it.
+ * comments belong to the file where a section stands in them, and where a blank line parts them from the section and
+ * no property stands in them. Every other line belongs to the section above it.
  */
 import { countLineEnds } from '../../document/characters.ts'
 import { Kind } from '../../document/kind.ts'
@@ -29,6 +29,10 @@ const HASH = 35
 const OPEN_BRACKET = 91
 const QUOTE = 34
 
+/** A comment that reads as a header, and one that reads as a property. */
+const COMMENTED_HEADER = /^(?:[;#]|\/\/)\s*\[[^\]]+\]\s*$/
+const COMMENTED_PROPERTY = /^(?:[;#]|\/\/)\s*[^\s=:;#[][^=:]*[=:]/
+
 /** A line that is a comment: where the line begins, and where the comment does and ends. */
 interface CommentLine {
   from: number
@@ -42,7 +46,7 @@ export class IniScanner {
   private readonly source: string
   private section = -1
   /** The next line that is neither blank nor a comment, for all offsets before it that are asked for. */
-  private solid: { before: number; is: 'property' | 'header' | 'end' } = { before: 0, is: 'end' }
+  private solid: { before: number; is: 'property' | 'other' } = { before: 0, is: 'other' }
 
   constructor(
     source: string,
@@ -120,14 +124,15 @@ export class IniScanner {
   private firstOfFile(run: readonly CommentLine[]): number {
     const [first] = run
     if (this.section < 0 || first === undefined) return -1
-    const next = this.nextSolid(first.from)
-    if (next === 'property') return -1
+    if (this.nextSolid(first.from) === 'property') return -1
     const isApart = this.isAfterBlankLine(first.from)
-    const header = run.findIndex(({ start, end }) =>
-      /^(?:[;#]|\/\/)\s*\[[^\]]+\]\s*$/.test(this.source.slice(start, end)),
-    )
+    const header = run.findIndex((line) => COMMENTED_HEADER.test(this.text(line)))
     if (header >= 0) return isApart ? 0 : header
-    return next === 'end' && isApart ? 0 : -1
+    return isApart && !run.some((line) => COMMENTED_PROPERTY.test(this.text(line))) ? 0 : -1
+  }
+
+  private text({ start, end }: CommentLine): string {
+    return this.source.slice(start, end)
   }
 
   private isAfterBlankLine(from: number): boolean {
@@ -137,17 +142,17 @@ export class IniScanner {
     return countLineEnds(source, at, from) > 1
   }
 
-  /** What the next line is that is neither blank nor a comment. */
-  private nextSolid(from: number): 'property' | 'header' | 'end' {
+  /** Whether the next line that is neither blank nor a comment is a property. */
+  private nextSolid(from: number): 'property' | 'other' {
     const { source } = this
     if (from < this.solid.before) return this.solid.is
     let at = from
-    let is: 'property' | 'header' | 'end' = 'end'
+    let is: 'property' | 'other' = 'other'
     while (at < source.length) {
       const end = lineEnd(source, at)
       const start = skipInLine(source, at, end)
       if (start < end && !this.isComment(start, end)) {
-        is = source.charCodeAt(start) === OPEN_BRACKET ? 'header' : 'property'
+        if (source.charCodeAt(start) !== OPEN_BRACKET) is = 'property'
         break
       }
       at = afterLineEnd(source, end)
