@@ -5,7 +5,7 @@ import { totalCounts } from '../core/report/report.ts'
 import { FORMAT_NAMES } from '../core/formats/index.ts'
 import { carryJson } from '../show/carry-json.ts'
 import { showCarry } from '../show/carry-view.ts'
-import { showExplanation } from '../show/explain-view.ts'
+import { hasKey, nearestKey, showExplanation } from '../show/explain-view.ts'
 import { carryPaths } from '../workspace/carry/carry-paths.ts'
 import type { Config } from '../workspace/config/config.ts'
 import { EXIT, Failure } from '../workspace/failure.ts'
@@ -82,6 +82,9 @@ and the key is listed. Nothing but --out is written.`)
       replace: flags.replace,
       dryRun,
       explain: flags.explain,
+      beforeWritten: (done) => {
+        refuseUnknownKey(done, flags.explain)
+      },
       progress: this.progress.update,
       signal,
       crew: join(this.config.root, 'bin', 'crew-member.js'),
@@ -94,6 +97,16 @@ and the key is listed. Nothing but --out is written.`)
       this.print(showExplanation(report, flags.explain, this.paint, this.width))
     else this.print(showCarry({ report, paths, next, dryRun }, this.paint, this.width))
   }
+}
+
+/** @throws Failure where a key is to be explained that no file has */
+function refuseUnknownKey(report: CarryReport, asked: string | undefined): void {
+  if (asked === undefined || hasKey(report, asked)) return
+  const near = nearestKey(report)
+  throw new Failure('call/no-such-key', `no file has the key ${asked}`, {
+    exit: EXIT.wrongCall,
+    hint: near === undefined ? '--json lists all keys that differ' : `did you mean ${near}?`,
+  })
 }
 
 /** A forecast writes nothing, and names single files as mine does. */

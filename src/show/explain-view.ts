@@ -19,25 +19,52 @@ export function showExplanation(
 ): string {
   const found = report.files.flatMap((file) => {
     const key = keyIn(file, asked)
-    const rows =
-      key === undefined ? [] : [...file.conflicts, ...file.changes].filter((row) => row.key === key)
-    return rows.map((row) => explained(file, row, paint, width))
+    const rows = [...file.conflicts, ...file.changes].filter((row) => row.key === key)
+    return rows.map((row) => explained(file, row, why(row, paint), width, paint))
   })
   if (found.length > 0) return `${found.flat().join('\n')}\n`
-  const why = `No file has a change or a conflict at the key ${asked}: neither new nor mine differs from old there, or there is no such key. --json lists all keys that differ.`
-  return `${wrap(why, width, '').join('\n')}\n`
+  const untouched = report.files.flatMap((file) => {
+    const { explained: what } = file
+    if (what?.is !== 'there') return []
+    const row = { ...what.key, key: keyIn(file, asked), result: what.key.mine ?? what.key.new }
+    return explained(file, row, UNTOUCHED, width, paint)
+  })
+  return `${[...found.flat(), ...untouched].join('\n')}\n`
 }
 
-function keyIn(file: FileReport, asked: string): string | undefined {
+/** Whether a file has a key, or a row tells of it. */
+export function hasKey({ files }: CarryReport, asked: string): boolean {
+  return files.some((file) => {
+    const key = keyIn(file, asked)
+    const isRow = (row: { key: string }): boolean => row.key === key
+    return file.explained?.is === 'there' || file.conflicts.some(isRow) || file.changes.some(isRow)
+  })
+}
+
+const UNTOUCHED = 'Neither vanilla nor you changed it by itself.'
+
+/** The key that is likely meant by one that no file has, with its file. */
+export function nearestKey(report: CarryReport): string | undefined {
+  const near = report.files.flatMap(({ path, explained: what }) =>
+    what?.is === 'not-there' && what.nearest !== undefined ? [`${path}: ${what.nearest}`] : [],
+  )
+  return near[0]
+}
+
+function keyIn(file: FileReport, asked: string): string {
   if (asked.startsWith(`${file.path}:`)) return asked.slice(file.path.length + 1).trim()
   return asked
 }
 
+/** What stands at a key, and where. */
+type Row = Pick<Change, 'key' | 'old' | 'new' | 'mine' | 'result' | 'at'>
+
 function explained(
   file: FileReport,
-  row: Change | Conflict,
-  paint: Paint,
+  row: Row,
+  said: string,
   width: number,
+  paint: Paint,
 ): string[] {
   const lines = [`${paint.strong(oneLine(row.key, 200))}  ${file.path}`, '']
   for (const input of INPUTS) {
@@ -52,7 +79,7 @@ function explained(
     )
   }
   lines.push(...wrap(`${'result'.padEnd(7)} ${shown(row.result)}`, width, '  '), '')
-  lines.push(...wrap(why(row, paint), width, '  '), ...reading(file, row.key, width), '')
+  lines.push(...wrap(said, width, '  '), ...reading(file, row.key, width), '')
   return lines
 }
 

@@ -1,12 +1,13 @@
 import type { Conflict } from '../core/report/ledger.ts'
 import type { Paint } from './paint.ts'
-import { oneLine } from './text.ts'
+import { apart, oneLine } from './text.ts'
 
 /** What both sides did to a key, in the units of its value. */
 export function conflictSentence(conflict: Conflict, paint: Paint): string {
-  const old = shown(conflict.old)
-  const fresh = paint.vanilla(shown(conflict.new))
-  const mine = paint.mine(shown(conflict.mine))
+  const [inOld, inNew, inMine] = apart([conflict.old, conflict.new, conflict.mine], MOST_SHOWN)
+  const old = said(inOld)
+  const fresh = paint.vanilla(said(inNew))
+  const mine = paint.mine(said(inMine))
   switch (conflict.kind) {
     case 'two-values':
       return `Vanilla ${move(conflict, old, fresh)}. You have ${mine}${asMultiple(conflict)}.`
@@ -27,7 +28,7 @@ export function conflictSentence(conflict: Conflict, paint: Paint): string {
     case 'order':
       return 'Both re-ordered it, differently.'
     case 'lines':
-      return 'Both rewrote these lines, differently.'
+      return `Both rewrote this differently: vanilla has ${fresh}, you have ${mine}.`
     case 'file':
       return isOfLinks(conflict)
         ? `Both changed what stands here: ${thing(conflict.old)} in old, ${thing(conflict.new)} in new. You have ${thing(conflict.mine)}.`
@@ -46,16 +47,24 @@ function thing(value: string | null): string {
 
 /** What both sides did to keys that are decided as one: `least was 1: 2 in new, 1 in yours`. */
 export function tiedSentence(conflicts: readonly Conflict[], paint: Paint): string {
-  const said = conflicts.map(({ key, old, new: fresh, mine }) => {
+  const words = conflicts.map(({ key, old, new: fresh, mine }) => {
     const name = oneLine(key.slice(key.lastIndexOf('/') + 1), 30)
-    return `${name} was ${shown(old)}, is ${paint.vanilla(shown(fresh))} in new, ${paint.mine(shown(mine))} in yours`
+    const [inOld, inNew, inMine] = apart([old, fresh, mine], MOST_SHOWN).map(said)
+    return `${name} was ${inOld}, is ${paint.vanilla(inNew ?? '')} in new, ${paint.mine(inMine ?? '')} in yours`
   })
-  return `Decided as one: ${said.join('; ')}.`
+  return `Decided as one: ${words.join('; ')}.`
 }
 
+/** So many characters of a value stand in a sentence. */
+const MOST_SHOWN = 48
+
 function shown(value: string | null): string {
-  if (value === null) return 'nothing'
-  return value === '' ? 'empty' : oneLine(value.replace(/\s*\n\s*/g, ' '), 48)
+  return said(apart([value], MOST_SHOWN)[0])
+}
+
+function said(value: string | null | undefined): string {
+  if (value === null || value === undefined) return 'nothing'
+  return value === '' ? 'empty' : value
 }
 
 /** What an entry that one side dropped may be there. */
@@ -66,13 +75,14 @@ function perhapsWords({ perhaps }: Conflict): string {
 
 /** What was changed in an entry, as far as it fits: `: worth from 60 to 75 and 2 more`. */
 function innerWords({ inside = [] }: Conflict, colour: (text: string) => string): string {
-  const said = inside.slice(0, 2).map(({ path, from, to }) => {
+  const words = inside.slice(0, 2).map(({ path, from, to }) => {
     const name = path === '' ? '' : `${oneLine(path.replace(/\//g, ' '), 40)} `
-    return `${name}from ${shown(from)} to ${colour(shown(to))}`
+    const [was, is] = apart([from, to], MOST_SHOWN).map(said)
+    return `${name}from ${was} to ${colour(is ?? '')}`
   })
-  if (said.length === 0) return ''
-  const rest = inside.length - said.length
-  return `: ${said.join(', ')}${rest > 0 ? ` and ${rest} more` : ''}`
+  if (words.length === 0) return ''
+  const rest = inside.length - words.length
+  return `: ${words.join(', ')}${rest > 0 ? ` and ${rest} more` : ''}`
 }
 
 function asNumber(value: string | null): number | undefined {
@@ -82,7 +92,8 @@ function asNumber(value: string | null): number | undefined {
 function move(conflict: Conflict, old: string, fresh: string): string {
   const from = asNumber(conflict.old)
   const to = asNumber(conflict.new)
-  if (from === undefined || to === undefined) return `changed it from ${old} to ${fresh}`
+  if (from === undefined || to === undefined || from === to)
+    return `changed it from ${old} to ${fresh}`
   return `${to > from ? 'raised' : 'lowered'} it from ${old} to ${fresh}${inProportion(from, to)}`
 }
 

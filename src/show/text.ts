@@ -16,6 +16,23 @@ export function oneLine(value: string, most = 60): string {
   return clip(visible(value), most)
 }
 
+/** So much of what long values have in common is shown before the place where they differ. */
+const SHARED_SHOWN = 10
+
+/** Values on one line each, cut so that it is seen where they differ; null stays null. */
+export function apart(values: readonly (string | null)[], most: number): (string | null)[] {
+  const lines = values.map((value) => value?.replace(/\s*\n\s*/g, ' ') ?? null)
+  const there = lines.filter((line) => line !== null)
+  const [first = ''] = there
+  let shared = 0
+  while (shared < first.length && there.every((line) => line[shared] === first[shared])) shared++
+  const isCut = there.some((line) => line.length > most) && shared > 2 * SHARED_SHOWN
+  const from = isCut ? shared - SHARED_SHOWN : 0
+  return lines.map((line) =>
+    line === null ? null : (from > 0 ? '…' : '') + oneLine(line.slice(from), most),
+  )
+}
+
 /** A text with its control characters, and those that turn the direction of writing, made visible. */
 export function visible(text: string): string {
   return text.replace(CONTROLS, shownControl)

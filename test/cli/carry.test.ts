@@ -748,8 +748,10 @@ describe('--explain', () => {
     )
     expect(out).toContain('Only vanilla has changed it, so it is as in new.')
     expect(out).toContain('Entries at find are told apart by @id.')
-    expect(place.carry('--replace', '--explain', 'find[none]').out).toContain(
-      'No file has a change or a conflict at the key find[none]',
-    )
+    const untouched = place.carry('--replace', '--explain', 'find[bell]/@id')
+    expect(untouched.out).toContain('Neither vanilla nor you changed it by itself.')
+    const unknown = place.carry('--replace', '--explain', 'find[lmp]/worth')
+    expect(unknown).toMatchObject({ code: 2, out: '' })
+    expect(unknown.err).toContain('did you mean f.xml: find[lamp]/worth?')
   })
 })

@@ -68,6 +68,14 @@ describe('sentences', () => {
       },
       'You dropped it, but vanilla has changed it since: worth from 2 to 3, note from nothing to a and 1 more.',
     ],
+    [
+      { old: '1', new: '1.0', mine: '3' },
+      'Vanilla changed it from 1 to 1.0. You have 3, three times the old value.',
+    ],
+    [
+      { kind: 'lines', new: 'Mind the reef.', mine: null },
+      'Both rewrote this differently: vanilla has Mind the reef., you have nothing.',
+    ],
     [{ kind: 'file' }, 'Both changed this file, and it has no keys to merge by.'],
   ] as [Partial<Conflict>, string][])('%j', (values, sentence) => {
     expect(conflictSentence(conflict(values), PLAIN)).toBe(sentence)

@@ -5,7 +5,7 @@ import type { GroupPart } from '../../src/core/grouping/group.ts'
 import { divideByLaw } from '../../src/core/grouping/law.ts'
 import { groupWords, lastName, lawWords, partWords, subject } from '../../src/show/group-words.ts'
 import { showNext } from '../../src/show/next.ts'
-import { grouped, widthOf } from '../../src/show/text.ts'
+import { apart, grouped, widthOf } from '../../src/show/text.ts'
 import { shownAge, shownBytes, shownTime } from '../../src/show/units.ts'
 
 const change = (
@@ -14,6 +14,21 @@ const change = (
   fresh: string | null,
   path = 'a.xml',
 ): GroupPart['changes'][number] => ({ kind: 'changed', key, old, new: fresh, path })
+
+describe('long values', () => {
+  const shared = 'the same words at the beginning of both '
+  test('are cut so that it is seen where they differ', () => {
+    expect(
+      apart([`${shared}rope and more of it`, `${shared}net and more of it`, null], 20),
+    ).toEqual(['…g of both rope and …', '…g of both net and m…', null])
+  })
+  test('that are short stand as they are', () => {
+    expect(apart(['the same rope', 'the same\n  net'], 40)).toEqual([
+      'the same rope',
+      'the same net',
+    ])
+  })
+})
 
 describe('sizes and times', () => {
   test.each([

@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest'
 import { parseConfig } from '../../src/workspace/config/config.ts'
 import { Failure } from '../../src/workspace/failure.ts'
-import { nearest } from '../../src/workspace/config/nearest.ts'
+import { nearest } from '../../src/core/keys/nearest.ts'
 
 function failure(source: string): {
   line?: number

@@ -13,6 +13,9 @@ import type { CarryOptions } from './plan-texts.ts'
 import { planTexts } from './plan-texts.ts'
 import { writePlan } from '../write/write-plan.ts'
 import { pick } from '../document/pick.ts'
+import { everyKey } from '../plan/every-key.ts'
+import type { Explained } from '../report/explained.ts'
+import { explainKey } from '../report/explained.ts'
 import { prove } from './prove.ts'
 import type { LocatedProblem } from '../report/report.ts'
 import { fileProblem, RESULT_DOES_NOT_READ } from '../report/report.ts'
@@ -29,6 +32,8 @@ export interface CarriedText {
   identities: ReadonlyMap<string, string>
   /** The dialect that vanilla's files show, in a few words; empty where it is the plain one. */
   dialect: string
+  /** What there is at the key that is to be explained. */
+  explained?: Explained
 }
 
 /**
@@ -65,7 +70,19 @@ export function carryText(texts: Triple<string | undefined>, options: CarryOptio
       .filter((said) => said !== '')
       .join(', '),
   }
-  if (options.everyDifference === true) return { text: texts[MINE], changes: [], ...told }
+  const { explain } = options
+  const explained =
+    explain === undefined
+      ? {}
+      : {
+          explained: explainKey(
+            everyKey(planned.docs, planned.present, identities),
+            planned.docs,
+            explain,
+          ),
+        }
+  if (options.everyDifference === true)
+    return { text: texts[MINE], changes: [], ...told, ...explained }
   const merged = writePlan(planned.plan, planned.docs, { lineEnd, present: planned.present })
   const tails = triple((side) => tailOf(sources[side]))
   const ended = withTail(merged, tails[pickForm(tails) ?? MINE] ?? '')
@@ -76,7 +93,7 @@ export function carryText(texts: Triple<string | undefined>, options: CarryOptio
   for (const kept of proof?.kept ?? []) tellKept(kept, ledger, told.problems)
   const proven = proof?.text ?? ended
   const text = uniform ? (toLineEnds(proven, target) ?? '') : proven
-  return { text, changes: ledger.changes, ...told }
+  return { text, changes: ledger.changes, ...told, ...explained }
 }
 
 /** What was put together cannot be read: that is a fault of the program, and nothing of it is written. */

@@ -53,10 +53,12 @@ export function followMoved(
   const found = movedAway(docs, options.identities, inQuestion(asked, options, docs))
   if (found.length === 0) return undefined
   const ledger = ledgerOfInputs()
+  const textOf = (of: Triple<Doc>, plan: Plan): string =>
+    writePlan(plan, of, { lineEnd, present: ALL_THERE })
   const withEdits = (entry: MovedAway): string => {
     const plan = new Planner(docs, options).node(entry.nodes, entry)
-    reportPlan(plan, docs, ledger, undefined)
-    return writePlan(plan, docs, { lineEnd, present: ALL_THERE })
+    reportPlan(plan, docs, ledger, { explain, textOf: (part) => textOf(docs, part) })
+    return textOf(docs, plan)
   }
   const entries = found.map((entry) => ({
     ...entry,
@@ -72,7 +74,7 @@ export function followMoved(
   const known = merged.filter((doc, side) => merged.indexOf(doc) === side)
   const identities = options.identities.alsoOf(known)
   const plan = new Planner(merged, { ...options, identities, moved }).whole(ALL_THERE)
-  reportPlan(plan, merged, ledger, explain)
+  reportPlan(plan, merged, ledger, { explain, textOf: (part) => textOf(merged, part) })
   for (const entry of entries) tellMoved(docs, entry, ledger)
   return { docs: merged, plan, ledger }
 }

@@ -12,6 +12,7 @@ import { followMoved } from './follow-moved.ts'
 import type { InputProblem } from '../plan/telling.ts'
 import { Ledger } from '../report/ledger.ts'
 import { Planner } from '../plan/plan-node.ts'
+import { writePlan } from '../write/write-plan.ts'
 import { reportPlan } from '../report/report-plan.ts'
 import { NOTHING_MOVED } from '../plan/moved-entries.ts'
 
@@ -84,9 +85,10 @@ export function planTexts(texts: ReadTexts, options: CarryOptions): PlannedTexts
   }
   const ledger = ledgerOfInputs()
   const plan = new Planner(docs, planning).whole(present)
-  reportPlan(plan, docs, ledger, options.explain)
-  options.inspect?.(docs)
   const { explain } = options
+  const textOf = (part: Plan): string => writePlan(part, docs, { lineEnd, present })
+  reportPlan(plan, docs, ledger, { explain, textOf })
+  options.inspect?.(docs)
   const again = { reader: texts.reader, options: planning, lineEnd, ledgerOfInputs, explain }
   const moved = followMoved(docs, ledger, again) ?? { docs, plan, ledger }
   return { ...moved, identities, present }

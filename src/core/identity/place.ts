@@ -2,10 +2,27 @@ import { Kind } from '../document/kind.ts'
 import { sameName } from '../document/same-text.ts'
 import type { Tree } from '../document/tree.ts'
 import type { Doc } from '../formats/doc.ts'
+import { foldName } from '../formats/format.ts'
 
 /** The place of a child under a place: keys without identities, joined by `/`; the root's is ''. */
 export function placeOf(parent: string, name: string): string {
   return parent === '' ? name : `${parent}/${name}`
+}
+
+/** The place of what a node holds: its own name added, where it has one that is part of a place. */
+export function placeInside(doc: Doc, node: number, place: string): string {
+  switch (doc.kind(node)) {
+    case Kind.Attribute:
+      return placeOf(place, `@${doc.name(node)}`)
+    case Kind.Member:
+    case Kind.Section:
+    case Kind.Property:
+      return placeOf(place, foldName(doc.format, doc.name(node)))
+    case Kind.Element:
+      return node === doc.root() ? place : placeOf(place, doc.name(node))
+    default:
+      return place
+  }
 }
 
 /** A place as that of its container and its own last step. */

@@ -51,6 +51,4 @@ export interface PlanContext {
     where: Where,
   ): ValueChoice
   contentLists(nodes: Nodes, where: Where): ContentLists
-  /** The place of what a node holds: its own name added, where it has one that is part of a place. */
-  placeInside(side: Side, node: number, place: string): string
 }

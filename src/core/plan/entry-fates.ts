@@ -200,7 +200,7 @@ export class EntryFates {
     const [old, fresh, mine] = triple((side) => this.unitForm(side, cls))
     const as = (fate: Fate): EntryFate => ({ fate, told: NOTHING_TOLD })
     if (old === undefined && mine !== undefined) return as('mine-added')
-    if (old === undefined) return as(this.hasAlready(fresh ?? '') ? 'out' : 'vanilla-added')
+    if (old === undefined) return as(this.hasAlready(cls) ? 'out' : 'vanilla-added')
     if (fresh === undefined)
       return as(mine !== undefined && mine !== old ? 'kept-against-vanilla' : 'out')
     if (fresh === old) return OUT
@@ -208,14 +208,16 @@ export class EntryFates {
   }
 
   /**
-   * Whether mine has a comment of these words as often as new: it may stand directly above an entry
-   * here and apart from it there. One that is put in counts from then on.
+   * Whether mine has the comments of a block of new as often as new: they may stand directly above an entry here
+   * and apart from it there, or in a longer block. Those that are put in count from then on.
    */
-  private hasAlready(text: string): boolean {
-    this.comments ??= triple((side) => this.countComments(side))
-    const [, fresh, mine] = triple((side) => this.comments?.[side].get(text) ?? 0)
-    if (mine >= fresh) return true
-    this.comments[MINE].set(text, mine + 1)
+  private hasAlready(cls: number): boolean {
+    const texts = this.blockOf(NEW, cls).map((comment) => this.textOf(NEW, comment))
+    const counts = (this.comments ??= triple((side) => this.countComments(side)))
+    const isThere = (text: string): boolean =>
+      (counts[MINE].get(text) ?? 0) >= (counts[NEW].get(text) ?? 0)
+    if (texts.every(isThere)) return true
+    for (const text of texts) counts[MINE].set(text, (counts[MINE].get(text) ?? 0) + 1)
     return false
   }
 
@@ -223,12 +225,11 @@ export class EntryFates {
   private countComments(side: Side): Map<string, number> {
     const counts = new Map<string, number>()
     const list = this.entries.lists[side]
-    const doc = this.context.docs[side]
     for (let unit = 0; unit < (list?.length ?? 0); unit++) {
       if (list === undefined) break
       const texts = list.isComment(unit)
-        ? [commentForm(doc, unitComments(list, unit))]
-        : [this.ownTexts(side, unit).join('\n')]
+        ? unitComments(list, unit).map((comment) => this.textOf(side, comment))
+        : this.ownTexts(side, unit)
       for (const text of texts) counts.set(text, (counts.get(text) ?? 0) + 1)
     }
     return counts

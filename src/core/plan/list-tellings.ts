@@ -5,6 +5,7 @@ import { nodeOf } from '../document/unit-list.ts'
 import { joinKey, quoteName } from '../keys/key.ts'
 import { segmentOf } from '../match/key-segment.ts'
 import { carryProblems } from './carry-problems.ts'
+import { placeInside } from '../identity/place.ts'
 import type { PlanContext } from './context.ts'
 import type { Entries } from './entries.ts'
 import type { ListInput } from './plan.ts'
@@ -43,7 +44,7 @@ export class ListTellings {
   /** The place of an entry of this container: where config keys are looked up. */
   private entryPlace(cls: number): string {
     const node = this.entries.nodesOf(cls)[MINE]
-    return this.context.placeInside(MINE, node, this.input.where.place)
+    return placeInside(this.context.docs[MINE], node, this.input.where.place)
   }
 
   private orderKept(clash: readonly number[]): Telling {

@@ -10,6 +10,7 @@ import { sameName, sameSlice } from '../document/same-text.ts'
 import type { Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD } from '../document/sides.ts'
 import { identitySegment, joinKey } from '../keys/key.ts'
+import { placeInside } from '../identity/place.ts'
 import type { PlanContext } from './context.ts'
 import { areOneElement, areSame, identityBeside, sharedIdentity } from './one-entry.ts'
 import type { Where } from './plan.ts'
@@ -171,7 +172,7 @@ export class OneSided {
       if (isEntry(docs[OLD].kind(old)) && !sameSlice(a, old, b, changed)) {
         const three = this.along(side, nodes, old, changed)
         const key = joinKey(where.key, this.segment(three, where.place))
-        const place = this.context.placeInside(MINE, three[MINE], where.place)
+        const place = placeInside(this.context.docs[MINE], three[MINE], where.place)
         this.tell(by, three, { key, place })
       }
       changed = b.next(changed)

@@ -1,11 +1,11 @@
 import { Kind } from '../document/kind.ts'
 import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, triple } from '../document/sides.ts'
-import { sameContent } from '../formats/canonical.ts'
 import { matchUnits } from '../match/match-units.ts'
 import type { Matching } from '../match/matching.ts'
 import type { Moves } from '../match/order.ts'
 import { movesOf, resultOrder } from '../match/order.ts'
+import { placeInside } from '../identity/place.ts'
 import type { PlanContext } from './context.ts'
 import { Entries } from './entries.ts'
 import type { EntryFate } from './entry-fates.ts'
@@ -175,7 +175,7 @@ class ListPlanner {
   ): { plan: Plan; told: readonly Telling[]; isOneRow: boolean } {
     const { docs, options } = this.context
     const inside = (three: Nodes): Plan => {
-      const place = this.context.placeInside(MINE, three[MINE], this.input.where.place)
+      const place = placeInside(this.context.docs[MINE], three[MINE], this.input.where.place)
       return this.context.node(three, { key: this.entries.keyOf(cls), place })
     }
     if (nodes[OLD] >= 0) return { plan: inside(nodes), told: NOTHING_TOLD, isOneRow: false }
@@ -184,12 +184,30 @@ class ListPlanner {
       const plan = inside([origin, nodes[NEW], nodes[MINE]])
       return { plan, told: NOTHING_TOLD, isOneRow: false }
     }
-    if (!sameContent(docs[NEW], nodes[NEW], docs[MINE], nodes[MINE]))
-      return { plan: inside(nodes), told: NOTHING_TOLD, isOneRow: false }
+    // what both added is one row, and what differs in it a question of its own
+    const plan = inside(nodes)
     const key = this.entries.keyOf(cls)
-    const added: Telling = { tell: 'change', side: 'both', kind: 'added', key, nodes, from: MINE }
-    return { plan: inside(nodes), told: [added], isOneRow: true }
+    const added: Telling = {
+      tell: 'change',
+      side: 'both',
+      kind: 'added',
+      key,
+      nodes,
+      from: MINE,
+      plan,
+    }
+    return { plan, told: isAskedAt(plan, key) ? NOTHING_TOLD : [added], isOneRow: true }
   }
+}
+
+/** Whether what a node itself is, and not something inside, is a question. */
+function isAskedAt(plan: Plan, key: string): boolean {
+  if (plan.do === 'member') return isAskedAt(plan.value, key)
+  const told =
+    plan.do === 'element' && plan.content.do !== 'list'
+      ? [...plan.told, ...plan.content.told]
+      : plan.told
+  return told.some((telling) => telling.tell === 'conflict' && telling.key === key)
 }
 
 /** Whose whole unit stands, where one of them can. */

@@ -7,8 +7,6 @@ import type { EntryRun, UnitList } from '../document/unit-list.ts'
 import { contentUnits } from '../document/unit-list.ts'
 import { canonical, sameContent } from '../formats/canonical.ts'
 import type { Doc } from '../formats/doc.ts'
-import { foldName } from '../formats/format.ts'
-import { placeOf } from '../identity/place.ts'
 import { ValueCarry } from '../match/carry-values.ts'
 import { dormantEntries } from '../match/dormant.ts'
 import type { PlanContext, PlanOptions, ValueChoice } from './context.ts'
@@ -238,17 +236,6 @@ export class Planner implements PlanContext {
       })
     const apart = runs === undefined ? undefined : () => tiled(undefined)
     return { lists: tiled(runs), apart, dormant }
-  }
-
-  placeInside(side: Side, node: number, place: string): string {
-    const doc = this.docs[side]
-    const kind = doc.kind(node)
-    if (kind === Kind.Attribute) return placeOf(place, `@${doc.name(node)}`)
-    if (kind === Kind.Member || kind === Kind.Section || kind === Kind.Property) {
-      return placeOf(place, foldName(doc.format, doc.name(node)))
-    }
-    if (kind !== Kind.Element || node === doc.root()) return place
-    return placeOf(place, doc.name(node))
   }
 }
 

@@ -43,6 +43,8 @@ export interface ToldChange {
   nodes: Nodes
   /** The side whose value stands; undefined where nothing does. */
   from: Side | undefined
+  /** What stands, where that was put together from both. */
+  plan?: Plan
   /** The key that it had, where it was renamed. */
   was?: string
   /** Keys inside it that are told by this row: the identity of a renamed entry. */

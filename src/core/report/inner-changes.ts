@@ -11,13 +11,28 @@ export function innerChanges(old: Doc, oldNode: number, other: Doc, node: number
   const paths = new Set([...before.keys(), ...after.keys()])
   const changes: InnerChange[] = []
   for (const path of paths) {
-    const [was, is] = [before.get(path)?.join(', '), after.get(path)?.join(', ')]
-    if (was === is) continue
-    const from = was === undefined ? null : (asInOld.get(path)?.join(', ') ?? was)
-    const to = is === undefined ? null : (asInOther.get(path)?.join(', ') ?? is)
-    changes.push({ path, from, to })
+    const [was, is] = [before.get(path) ?? [], after.get(path) ?? []]
+    const gone = without(was, is, asInOld.get(path))
+    const come = without(is, was, asInOther.get(path))
+    if (gone === null && come === null) continue
+    changes.push({ path, from: gone, to: come })
   }
   return changes
+}
+
+/** The values that one has and the other has not, each as often, as they are shown; null where there are none. */
+function without(
+  values: readonly string[],
+  others: readonly string[],
+  shown: readonly string[] = values,
+): string | null {
+  const left = [...others]
+  const own = shown.filter((_, i) => {
+    const at = left.indexOf(values[i] ?? '')
+    if (at >= 0) left.splice(at, 1)
+    return at < 0
+  })
+  return own.length === 0 ? null : own.join(', ')
 }
 
 function shownByPath(doc: Doc, node: number): Map<string, string[]> {

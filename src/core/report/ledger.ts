@@ -72,13 +72,18 @@ export class Ledger {
   readonly problems: InputProblem[] = []
   /** Keys whose change is told by a row of another key: the identity of a renamed entry. */
   private readonly covered = new Set<string>()
+  /** Where the rows of moved entries stand, by their keys: one that was changed, too, has one row. */
+  private readonly moved = new Map<string, number>()
 
   constructor(readonly path: string) {}
 
   change(change: Change): void {
     if (change.kind === 'changed' && this.covered.has(change.key)) return
     detach(change)
-    this.changes.push(change)
+    const moved = this.moved.get(change.key)
+    if (change.kind === 'moved') this.moved.set(change.key, this.changes.length)
+    if (change.kind !== 'changed' || moved === undefined) this.changes.push(change)
+    else this.changes[moved] = alsoMoved(this.changes[moved], change)
   }
 
   conflict(conflict: Omit<Conflict, 'id'>, decoded: readonly (string | null)[]): void {
@@ -92,7 +97,17 @@ export class Ledger {
       inner.from = detachedValue(values.old)
       inner.to = detachedValue(values.new)
     }
+    this.forgetMoved(row.key)
     this.conflicts.push(row)
+  }
+
+  /** Takes back the row of a moved entry whose own value is in conflict: that is told. */
+  private forgetMoved(key: string): void {
+    const at = this.moved.get(key)
+    if (at === undefined) return
+    this.changes.splice(at, 1)
+    this.moved.delete(key)
+    for (const [other, row] of this.moved) if (row > at) this.moved.set(other, row - 1)
   }
 
   problem(problem: InputProblem): void {
@@ -103,6 +118,11 @@ export class Ledger {
   cover(key: string): void {
     this.covered.add(detached(key))
   }
+}
+
+/** The row of an entry that was moved, and whose own value was changed: the value is what counts. */
+function alsoMoved(moved: Change | undefined, changed: Change): Change {
+  return moved?.side === changed.side ? { ...changed, kind: 'moved' } : changed
 }
 
 /** Lets a row outlive the sources that its texts were cut from. */

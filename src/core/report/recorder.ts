@@ -5,6 +5,7 @@ import type { Doc } from '../formats/doc.ts'
 import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDE_NAMES, triple } from '../document/sides.ts'
 import { decodedValue, jsonType, ownText, shownValue } from '../formats/shown-value.ts'
+import type { Plan } from '../plan/plan.ts'
 import type {
   ChangeKind,
   ConflictKind,
@@ -20,19 +21,29 @@ import { innerChanges } from './inner-changes.ts'
 import type { InnerChange, Ledger, Types } from './ledger.ts'
 
 /** What is told of the value at a key, and of nothing around it. */
-const OF_VALUES: ReadonlySet<ChangeKind | ConflictKind> = new Set(['changed', 'two-values'])
+const OF_VALUES: ReadonlySet<ChangeKind | ConflictKind> = new Set([
+  'changed',
+  'two-values',
+  'two-new',
+])
+
+export interface ReportOptions {
+  /** The key whose places are told with its change. */
+  explain: string | undefined
+  /** The text of what was put together. */
+  textOf: (plan: Plan) => string
+}
 
 /** Tells the ledger what became of nodes: their values as they stand in the sources, and their places. */
 export class Recorder {
   constructor(
     private readonly docs: Triple<Doc>,
     private readonly ledger: Ledger,
-    /** The key whose places are told with its change. */
-    private readonly explain: string | undefined,
+    private readonly options: ReportOptions,
   ) {}
 
-  change({ side, kind, key, nodes, from, was, covers = [] }: ToldChange): void {
-    const result = from === undefined ? null : this.shown(from, nodes, kind)
+  change({ side, kind, key, nodes, from, plan, was, covers = [] }: ToldChange): void {
+    const result = from === undefined ? null : this.stands(from, nodes, kind, plan)
     this.ledger.change({
       key,
       side,
@@ -41,9 +52,21 @@ export class Recorder {
       ...this.shownOf(kind, nodes),
       result,
       ...this.types(nodes),
-      ...(key === this.explain ? { at: this.places(nodes) } : {}),
+      ...(key === this.options.explain ? { at: this.places(nodes) } : {}),
     })
     for (const covered of covers) this.ledger.cover(covered)
+  }
+
+  /** What stands at a key: as one side has it, or put together. */
+  private stands(
+    from: Side,
+    nodes: Nodes,
+    kind: ChangeKind,
+    plan: Plan | undefined,
+  ): string | null {
+    const shown = this.shown(from, nodes, kind)
+    const isWhole = shown === this.docs[from].slice(nodes[from]).trimEnd()
+    return plan === undefined || !isWhole ? shown : this.options.textOf(plan)
   }
 
   /** A change whose values are no nodes. */
@@ -74,8 +97,15 @@ export class Recorder {
           ? {}
           : { perhaps: { path: this.ledger.path, key: detached(perhaps) } }),
       },
-      triple((side) => decodedValue(this.docs[side], nodes[side])),
+      triple((side) => this.decoded(side, nodes[side], kind)),
     )
+  }
+
+  /** The value by which a conflict is named: that which is shown. */
+  private decoded(side: Side, node: number, kind: ConflictKind): string | null {
+    const doc = this.docs[side]
+    const isText = node >= 0 && OF_VALUES.has(kind) && ownText(doc, node) !== undefined
+    return isText ? doc.elementText(node) : decodedValue(doc, node)
   }
 
   /** A stretch of a list that both sides rewrote. */

@@ -3,6 +3,7 @@ import type { Doc } from '../formats/doc.ts'
 import type { ElementPlan, ListPlan, Plan } from '../plan/plan.ts'
 import type { Telling } from '../plan/telling.ts'
 import type { Ledger } from './ledger.ts'
+import type { ReportOptions } from './recorder.ts'
 import { Recorder } from './recorder.ts'
 
 /** What of a plan is told. */
@@ -18,16 +19,14 @@ const ALL: Voice = { rows: true, losses: true }
 /**
  * Puts into a ledger what a plan tells: a row for each key in which new or mine differs from old, the
  * conflicts, and what there is to know.
- *
- * @param explain the key whose places are told with its change
  */
 export function reportPlan(
   plan: Plan,
   docs: Triple<Doc>,
   ledger: Ledger,
-  explain: string | undefined,
+  options: ReportOptions,
 ): void {
-  new PlanReporter(ledger, new Recorder(docs, ledger, explain)).plan(plan, ALL)
+  new PlanReporter(ledger, new Recorder(docs, ledger, options)).plan(plan, ALL)
 }
 
 class PlanReporter {

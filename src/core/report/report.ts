@@ -1,6 +1,7 @@
 import type { Position } from '../document/line-map.ts'
 import type { Severity } from '../document/problem.ts'
 import type { FormatName } from '../formats/format.ts'
+import type { Explained } from './explained.ts'
 import type { Outcome } from './file-fate.ts'
 import type { Change, Conflict } from './ledger.ts'
 import type { InputName } from '../plan/telling.ts'
@@ -52,6 +53,8 @@ export interface FileReport {
   problems: LocatedProblem[]
   /** How the file was read, so that a wrong guess is seen; absent where it was not read. */
   reading?: Reading
+  /** What the file has at the key that is to be explained; absent where none is, or none can be in this file. */
+  explained?: Explained
 }
 
 export interface Reading {
@@ -79,9 +82,11 @@ export interface CarryReport {
 /** The report of one file, with what there is to tell of it. */
 export function fileReport(
   file: Pick<FileReport, 'path' | 'format' | 'outcome'>,
-  told: Partial<Pick<FileReport, 'changes' | 'conflicts' | 'problems' | 'reading'>> = {},
+  told: Partial<
+    Pick<FileReport, 'changes' | 'conflicts' | 'problems' | 'reading' | 'explained'>
+  > = {},
 ): FileReport {
-  const { changes = [], conflicts = [], problems = [], reading } = told
+  const { changes = [], conflicts = [], problems = [], reading, explained } = told
   return {
     ...file,
     counts: countsOf(changes, conflicts),
@@ -89,6 +94,7 @@ export function fileReport(
     conflicts,
     problems,
     ...(reading === undefined ? {} : { reading }),
+    ...(explained === undefined ? {} : { explained }),
   }
 }
 

@@ -2,10 +2,11 @@ import type { Outcome, Whole } from '../../core/report/file-fate.ts'
 import { fileFate, presenceOf, wholeChange } from '../../core/report/file-fate.ts'
 import type { Change, Conflict } from '../../core/report/ledger.ts'
 import type { ConflictKind } from '../../core/plan/telling.ts'
+import type { Explained } from '../../core/report/explained.ts'
 import type { FileReport } from '../../core/report/report.ts'
 import { fileReport } from '../../core/report/report.ts'
 import type { Triple } from '../../core/document/sides.ts'
-import { MINE, NEW, OLD, SIDE_NAMES, triple } from '../../core/document/sides.ts'
+import { MINE, NEW, OLD, SIDE_NAMES, SIDES, triple } from '../../core/document/sides.ts'
 import { loadCodecs } from '../content/codec.ts'
 import type { KnownFormat } from '../content/file-format.ts'
 import { formatOf } from '../content/file-format.ts'
@@ -64,10 +65,31 @@ function merged(input: FileInput): CarriedFile {
 
 function settled(input: FileInput, outcome: Outcome, whole: Whole): CarriedFile {
   const format = formatOf(input)?.name ?? 'other'
+  const told = report(input, format, outcome, wholeRows(input.bytes))
+  const explained = explainedIn(input, format)
   return {
-    report: report(input, format, outcome, wholeRows(input.bytes)),
+    report: explained === undefined ? told : { ...told, explained },
     bytes: wholeBytes(input.bytes, whole),
   }
+}
+
+/** What a file that is not merged has at the key that is to be explained. */
+function explainedIn(input: FileInput, format: FileReport['format']): Explained | undefined {
+  const { bytes } = input
+  const one = bytes.find((each) => each !== undefined)
+  const isKeyed = format !== 'other' && format !== 'text'
+  if (input.explain === undefined || one === undefined || !isKeyed) return undefined
+  const all: FileInput['bytes'] = triple((side) => bytes[side] ?? one)
+  const { explained } = mergeContent({ ...input, bytes: all }, format, undefined).report
+  if (explained?.is !== 'there') return explained
+  const { key } = explained
+  for (const side of SIDES) {
+    if (bytes[side] !== undefined) continue
+    const name = SIDE_NAMES[side]
+    key[name] = null
+    key.at[name] = null
+  }
+  return explained
 }
 
 /** One side dropped the file and the other changed it: by value, or in its form alone. */

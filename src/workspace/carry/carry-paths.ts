@@ -35,6 +35,8 @@ export interface CarryRequest {
   dryRun?: boolean
   /** A key that is to be explained. */
   explain?: string | undefined
+  /** Shown the report before anything is written; what it throws ends the run with nothing left behind. */
+  beforeWritten?: (report: CarryReport) => void
   /** Told after each file: how many are done, of how many. */
   progress?: (done: number, total: number) => void
   /** Ends the run between two files, with nothing left behind. */
@@ -58,6 +60,7 @@ export async function carryPaths(request: CarryRequest): Promise<CarryDone> {
     const report =
       kind === 'file' ? await carrySingle(request, output) : await carryFolders(request, output)
     request.signal?.throwIfAborted()
+    request.beforeWritten?.(report)
     output.commit()
     return { report, kind }
   } catch (error) {

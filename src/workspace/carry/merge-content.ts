@@ -40,7 +40,7 @@ export function mergeContent(
   const { form, warnings } = decoded.formFor(carried.text, format)
   const bytes = decided?.bytes ?? encode(carried.text, form, format === 'text' ? undefined : format)
   const outcome = decided?.outcome ?? outcomeOf(carried, decoded, form)
-  const { changes, conflicts, dialect, identities } = carried
+  const { changes, conflicts, dialect, identities, explained } = carried
   const report = fileReport(
     { path: input.path, format, outcome },
     {
@@ -48,6 +48,7 @@ export function mergeContent(
       conflicts,
       problems: [...carried.problems, ...warnings],
       reading: { encoding: form.encoding, dialect, identities },
+      ...(explained === undefined ? {} : { explained }),
     },
   )
   return { report, bytes }
@@ -69,9 +70,15 @@ function byKey(
     together,
     everyDifference: input.oldUnknown === true,
     inspect: input.inspect,
-    explain: input.explain?.replace(`${input.path}:`, '').trim(),
+    explain: keyIn(input),
   }
   return carryText(texts, options)
+}
+
+/** The key that is to be explained, where it can be one of this file. */
+export function keyIn({ explain, path }: FileInput): string | undefined {
+  if (explain === undefined) return undefined
+  return explain.startsWith(`${path}:`) ? explain.slice(path.length + 1).trim() : explain
 }
 
 function byLines([old, fresh, mine]: Triple<string | undefined>, input: FileInput): CarriedText {

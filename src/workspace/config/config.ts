@@ -4,7 +4,7 @@ import { isMap, isNode, isScalar, LineCounter, parseDocument } from 'yaml'
 import { z } from 'zod'
 import { EXIT, Failure, systemFailure } from '../failure.ts'
 import { dialectRule, formatRule } from './format-config.ts'
-import { nearest } from './nearest.ts'
+import { nearest } from '../../core/keys/nearest.ts'
 
 export const TAKES = ['vanilla', 'mine', 'merge', 'leave-out'] as const
 export type Take = (typeof TAKES)[number]

@@ -9,7 +9,7 @@ import { contentOfFile } from '../content/file-content.ts'
 import { EXIT, Failure } from '../failure.ts'
 import type { Config, FileRule } from './config.ts'
 import { ruleFor } from './file-rule.ts'
-import { nearest } from './nearest.ts'
+import { nearest } from '../../core/keys/nearest.ts'
 
 /** Files by path, with where they are on this disk. */
 export type Located = ReadonlyMap<string, string>
