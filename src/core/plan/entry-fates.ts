@@ -1,5 +1,6 @@
 import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, triple } from '../document/sides.ts'
+import type { UnitList } from '../document/unit-list.ts'
 import { sameContent } from '../formats/canonical.ts'
 import type { DormantEntries } from '../match/dormant.ts'
 import type { Changed } from '../match/links.ts'
@@ -228,11 +229,22 @@ export class EntryFates {
     for (let unit = 0; unit < (list?.length ?? 0); unit++) {
       if (list === undefined) break
       const texts = list.isComment(unit)
-        ? unitComments(list, unit).map((comment) => this.textOf(side, comment))
+        ? this.blockTexts(side, list, unit)
         : this.ownTexts(side, unit)
       for (const text of texts) counts.set(text, (counts.get(text) ?? 0) + 1)
     }
     return counts
+  }
+
+  /** The comments of a block; of mine's none where vanilla dropped the block, so that the result has it no more. */
+  private blockTexts(side: Side, list: UnitList, unit: number): string[] {
+    const { matching } = this.entries
+    const cls = matching.classOf[side][unit] ?? -1
+    const isDropped =
+      side === MINE &&
+      matching.unit(NEW, cls) < 0 &&
+      this.unitForm(OLD, cls) === this.unitForm(MINE, cls)
+    return isDropped ? [] : unitComments(list, unit).map((comment) => this.textOf(side, comment))
   }
 
   /**
