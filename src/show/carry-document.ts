@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { OUTCOMES } from '../core/report/file-fate.ts'
+import { CONFLICT_KINDS } from '../core/plan/telling.ts'
 import { FORMAT_NAMES } from '../core/formats/index.ts'
 import { common, natural, problem, text } from './document-parts.ts'
 
@@ -24,6 +25,15 @@ const change = z.strictObject({
   kind: z.enum(['added', 'removed', 'changed', 'moved', 'renamed']),
   was: z.string().optional().describe('the old key, of what was renamed'),
   by: z.string().optional().describe('the rule or decision that made the result'),
+  'was-conflict': z
+    .enum(CONFLICT_KINDS)
+    .optional()
+    .describe('the kind of the conflict that this was, where it was settled'),
+  id: z
+    .string()
+    .regex(/^[0-9a-f]{12}$/)
+    .optional()
+    .describe('the name of that conflict'),
   old: text,
   new: text,
   mine: text,
@@ -34,16 +44,7 @@ const change = z.strictObject({
 
 const conflict = z.strictObject({
   key: z.string(),
-  kind: z.enum([
-    'two-values',
-    'gone-in-vanilla',
-    'gone-in-mine',
-    'two-new',
-    'shape',
-    'order',
-    'lines',
-    'file',
-  ]),
+  kind: z.enum(CONFLICT_KINDS),
   id: z.string().regex(/^[0-9a-f]{12}$/),
   old: text,
   new: text,

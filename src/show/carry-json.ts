@@ -1,5 +1,5 @@
 import type { Change, Conflict } from '../core/report/ledger.ts'
-import type { CarryReport, LocatedProblem } from '../core/report/report.ts'
+import type { CarryReport, FileReport, LocatedProblem } from '../core/report/report.ts'
 import { totalCounts } from '../core/report/report.ts'
 import type { CarryDocument, FailureDocument } from './carry-document.ts'
 
@@ -10,20 +10,27 @@ export function carryJson(report: CarryReport, next: readonly string[]): CarryDo
     command: 'carry',
     schema: 1,
     counts: { files, ...keys },
-    files: report.files.map(({ reading, ...file }) => ({
-      ...file,
-      changes: file.changes.map(withoutPlace),
-      conflicts: file.conflicts.map(withoutInside),
-      problems: file.problems.map(plainProblem),
-      ...(reading === undefined
-        ? {}
-        : { reading: { ...reading, identities: Object.fromEntries(reading.identities) } }),
-    })),
+    files: report.files.map(plainFile),
     problems: report.problems.map((each) => ({
       ...plainProblem(each),
       path: each.path === '' ? null : each.path,
     })),
     next: [...next],
+  }
+}
+
+/** A file without what is told of one key in words alone. */
+function plainFile(report: FileReport): CarryDocument['files'][number] {
+  const { reading, ...file } = report
+  delete file.explained
+  return {
+    ...file,
+    changes: file.changes.map(plainChange),
+    conflicts: file.conflicts.map(withoutInside),
+    problems: file.problems.map(plainProblem),
+    ...(reading === undefined
+      ? {}
+      : { reading: { ...reading, identities: Object.fromEntries(reading.identities) } }),
   }
 }
 
@@ -51,10 +58,10 @@ export function failureJson(
 }
 
 /** A change without the places that are told of it in words alone. */
-function withoutPlace(change: Change): CarryDocument['files'][number]['changes'][number] {
-  const plain = { ...change }
+function plainChange(change: Change): CarryDocument['files'][number]['changes'][number] {
+  const { wasConflict, ...plain } = change
   delete plain.at
-  return plain
+  return wasConflict === undefined ? plain : { ...plain, 'was-conflict': wasConflict }
 }
 
 /** A conflict without what is told of the inside of its entry in words alone. */

@@ -32,6 +32,8 @@ export interface CarriedText {
   identities: ReadonlyMap<string, string>
   /** The dialect that vanilla's files show, in a few words; empty where it is the plain one. */
   dialect: string
+  /** Decisions that could not be applied, and why. */
+  notApplied?: { key: string; why: string }[]
   /** What there is at the key that is to be explained. */
   explained?: Explained
 }
@@ -64,6 +66,7 @@ export function carryText(texts: Triple<string | undefined>, options: CarryOptio
   const { ledger, identities } = planned
   const told = {
     conflicts: ledger.conflicts,
+    ...(planned.notApplied.length === 0 ? {} : { notApplied: planned.notApplied }),
     problems: locate(ledger.problems, sources, options.path),
     identities: identities.choices(),
     dialect: [reader.dialect, ...traitsOf(vanillaOf(readings))]

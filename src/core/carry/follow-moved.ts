@@ -27,6 +27,8 @@ interface PlanAgain {
   ledgerOfInputs: () => Ledger
   /** The key whose places are told with its change. */
   explain: string | undefined
+  /** Applies decisions to a plan. */
+  settle: (plan: Plan, planner: Planner) => Plan
 }
 
 /** Documents in which what was moved stands where it was moved to, with the other side's edits, and their plan. */
@@ -48,7 +50,7 @@ const ALL_THERE: Triple<boolean> = [true, true, true]
 export function followMoved(
   docs: Triple<Doc>,
   asked: Ledger,
-  { reader, options, lineEnd, ledgerOfInputs, explain }: PlanAgain,
+  { reader, options, lineEnd, ledgerOfInputs, explain, settle }: PlanAgain,
 ): PlannedAgain | undefined {
   const found = movedAway(docs, options.identities, inQuestion(asked, options, docs))
   if (found.length === 0) return undefined
@@ -73,7 +75,8 @@ export function followMoved(
   const merged: Triple<Doc> = [docs[OLD], readAgain(NEW), readAgain(MINE)]
   const known = merged.filter((doc, side) => merged.indexOf(doc) === side)
   const identities = options.identities.alsoOf(known)
-  const plan = new Planner(merged, { ...options, identities, moved }).whole(ALL_THERE)
+  const planner = new Planner(merged, { ...options, identities, moved })
+  const plan = settle(planner.whole(ALL_THERE), planner)
   reportPlan(plan, merged, ledger, { explain, textOf: (part) => textOf(merged, part) })
   for (const entry of entries) tellMoved(docs, entry, ledger)
   return { docs: merged, plan, ledger }

@@ -7,6 +7,8 @@ import type { DialectReader, DialectSettings, Format, ParseResult } from '../for
 import { foldName } from '../formats/format.ts'
 import { Identities } from '../identity/identities.ts'
 import type { PlanOptions } from '../plan/context.ts'
+import type { DecidedPlan, Decision } from '../plan/decide.ts'
+import { decide } from '../plan/decide.ts'
 import type { Plan } from '../plan/plan.ts'
 import { followMoved } from './follow-moved.ts'
 import type { InputProblem } from '../plan/telling.ts'
@@ -30,6 +32,8 @@ export interface CarryOptions {
   lists?: ReadonlyMap<string, string>
   /** Groups of places whose keys only make sense together: what is in question there is one question. */
   together?: readonly (readonly string[])[]
+  /** What was decided for keys that are conflicts. */
+  decisions?: readonly Decision[]
   /** A key whose places are told with its change. */
   explain?: string | undefined
   /** Shown the documents when they have been merged, for whoever wants to know more of them. */
@@ -59,6 +63,8 @@ export interface PlannedTexts {
   identities: Identities
   /** Which of the documents there are. */
   present: Triple<boolean>
+  /** Decisions that could not be applied, and why. */
+  notApplied: DecidedPlan['notApplied']
 }
 
 /** Plans the merge of texts that have been read, and what there is to tell of it. */
@@ -83,15 +89,37 @@ export function planTexts(texts: ReadTexts, options: CarryOptions): PlannedTexts
     for (const problem of problems) ledger.problem(problem)
     return ledger
   }
-  const ledger = ledgerOfInputs()
-  const plan = new Planner(docs, planning).whole(present)
-  const { explain } = options
-  const textOf = (part: Plan): string => writePlan(part, docs, { lineEnd, present })
-  reportPlan(plan, docs, ledger, { explain, textOf })
+  const { explain, decisions = [] } = options
+  let notApplied: DecidedPlan['notApplied'] = []
+  const settle = (plan: Plan, planner: Planner): Plan => {
+    if (decisions.length === 0) return plan
+    const decided = decide(plan, decisions, planner)
+    notApplied = decided.notApplied
+    return decided.plan
+  }
+  const tell = (plan: Plan): Ledger => {
+    const ledger = ledgerOfInputs()
+    const textOf = (part: Plan): string => writePlan(part, docs, { lineEnd, present })
+    reportPlan(plan, docs, ledger, { explain, textOf })
+    return ledger
+  }
+  const planner = new Planner(docs, planning)
+  const open = planner.whole(present)
+  const asked = tell(open)
   options.inspect?.(docs)
-  const again = { reader: texts.reader, options: planning, lineEnd, ledgerOfInputs, explain }
-  const moved = followMoved(docs, ledger, again) ?? { docs, plan, ledger }
-  return { ...moved, identities, present }
+  const again = {
+    reader: texts.reader,
+    options: planning,
+    lineEnd,
+    ledgerOfInputs,
+    explain,
+    settle,
+  }
+  const moved = followMoved(docs, asked, again)
+  if (moved !== undefined) return { ...moved, identities, present, notApplied }
+  const plan = settle(open, planner)
+  const ledger = plan === open ? asked : tell(plan)
+  return { docs, plan, ledger, identities, present, notApplied }
 }
 
 /** What is one text is one document. */

@@ -58,6 +58,18 @@ export class Doc {
     return this.format.commentText(this.tree, node)
   }
 
+  /** Whether a node is one value, that another text can stand for. */
+  isValue(node: number): boolean {
+    const kind = this.kind(node)
+    if (kind === Kind.Element) return this.isLeafElement(node)
+    return (
+      kind === Kind.Attribute ||
+      kind === Kind.Property ||
+      kind === Kind.Scalar ||
+      kind === Kind.Text
+    )
+  }
+
   /** The child nodes, attributes and comments among them. */
   children(node: number): number[] {
     const children: number[] = []

@@ -92,6 +92,11 @@ export interface Format {
   nodeName(tree: Tree, node: number): string
   /** The decoded text of a leaf, outer blanks aside, in the form in which two of them are compared. */
   leafValue(tree: Tree, node: number): string
+  /**
+   * A text as it stands inside a leaf, between its quotes where it has any: escaped as the place needs it, of the
+   * sort that the leaf has; undefined where the text cannot stand there.
+   */
+  encode(tree: Tree, node: number, text: string): string | undefined
   /** The sort of a leaf; undefined in formats in which all is text. */
   scalarSort(tree: Tree, node: number): ScalarSort | undefined
   /** The decoded text of a leaf as people would write it, without what tells its sort. */

@@ -23,14 +23,18 @@ export function planFrame(
   return input.frames === undefined ? undefined : new Frame(docs, input, hasEntries).plan()
 }
 
-/** The frame of a list that is one question: all of it as mine has it. */
-export function questionFrame(tree: Tree, { frames, nodes }: ListInput): FramePlan | undefined {
-  const frame = frames?.[MINE]
+/** The frame of a list that is one question: all of it as one side has it. @param tree that side's */
+export function questionFrame(
+  tree: Tree,
+  { frames, nodes }: ListInput,
+  side: Side = MINE,
+): FramePlan | undefined {
+  const frame = frames?.[side]
   if (frame === undefined) return undefined
   return {
-    open: { side: MINE, start: frame.start, end: tree.bodyEnd(nodes[MINE]) },
+    open: { side, start: frame.start, end: tree.bodyEnd(nodes[side]) },
     isWhole: true,
-    close: MINE,
+    close: side,
     hasTrailingSeparator: false,
     told: [],
   }

@@ -14,7 +14,7 @@ import type { Nodes, Telling } from './telling.ts'
  */
 
 /** What becomes of one node that new and mine have. */
-export type Plan = TakePlan | LeafPlan | MemberPlan | ElementPlan | ListPlan
+export type Plan = TakePlan | LeafPlan | MemberPlan | ElementPlan | ListPlan | MadePlan
 
 /** The whole node as one document has it. */
 export interface TakePlan {
@@ -24,10 +24,19 @@ export interface TakePlan {
   told: readonly Telling[]
 }
 
-/** Whose text of a value stands, or the text that was made from all. */
+/** A node whose text somebody wrote. */
+export interface MadePlan {
+  do: 'made'
+  text: string
+  told: readonly Telling[]
+}
+
+/** Whose text of a value stands. */
 export interface Choice {
   side: Side
+  /** The text that stands between its quotes instead, or instead of it and its quotes. */
   made?: string
+  source?: string
 }
 
 /** A value with its name: a scalar, an attribute, a property, a text. */
@@ -141,6 +150,8 @@ export interface EntryPlan {
 
 /** The parts of a unit, each chosen by itself. */
 export interface UnitParts {
+  /** The unit in each document, -1 where there is none. */
+  units: Triple<number>
   /** Whose blanks stand before the unit. */
   lead: Side
   /** The comments above the node, and what stands between them and the node; of a comment all that it is. */

@@ -34,6 +34,13 @@ export interface InputProblem {
   input: InputName
 }
 
+/** What decided a conflict, and what stands there. */
+export interface Settled {
+  /** `decision`, `rule N` or `take: POLICY`, as reports have it. */
+  by: string
+  stands: 'vanilla' | 'mine' | 'both' | { text: string }
+}
+
 /** A key in which one side, or both in the same way, differ from old. */
 export interface ToldChange {
   tell: 'change'
@@ -65,6 +72,8 @@ export interface ToldValues {
 /** A key that both sides changed differently. Mine stands. */
 export interface ToldConflict {
   tell: 'conflict'
+  /** Undefined while it is open. */
+  settled?: Settled
   kind: ConflictKind
   key: string
   nodes: Nodes
@@ -79,6 +88,8 @@ export interface ToldConflict {
 /** A stretch of a list that both sides rewrote: what stands there in each document, in order. */
 export interface ToldStretch {
   tell: 'stretch'
+  /** Undefined while it is open. */
+  settled?: Settled
   key: string
   nodes: Triple<readonly number[]>
 }
@@ -86,6 +97,8 @@ export interface ToldStretch {
 /** Both re-ordered where order matters: the names of the entries in each order. */
 export interface ToldOrder {
   tell: 'order'
+  /** Undefined while it is open. */
+  settled?: Settled
   key: string
   /** The container. */
   nodes: Nodes

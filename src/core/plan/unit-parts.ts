@@ -27,6 +27,7 @@ export class UnitPlanner {
     const own = this.own(units)
     const tail = this.tail(units)
     return {
+      units,
       lead: this.lead(units),
       own: own.pieces,
       entry,
@@ -48,7 +49,14 @@ export class UnitPlanner {
       }),
     )
     const tail = units[MINE] >= 0 ? MINE : NEW
-    return { lead: this.lead(units), own: pieces, entry: undefined, tail, lost: this.losses(lost) }
+    return {
+      units,
+      lead: this.lead(units),
+      own: pieces,
+      entry: undefined,
+      tail,
+      lost: this.losses(lost),
+    }
   }
 
   /**
@@ -59,7 +67,7 @@ export class UnitPlanner {
     const isDormant = triple((side) => units[side] >= 0 && this.list(side).isDormant(units[side]))
     if (isDormant[NEW] && isDormant[MINE]) return this.dormantInBoth(units)
     const { pieces, lost } = this.own(units)
-    const shared = { lead: this.lead(units), tail: stands, lost }
+    const shared = { units, lead: this.lead(units), tail: stands, lost }
     if (!isDormant[stands]) {
       const entry: Plan = { do: 'take', side: stands, nodes, told: NOTHING_TOLD }
       return { ...shared, own: pieces, entry }
@@ -88,6 +96,7 @@ export class UnitPlanner {
       }),
     )
     return {
+      units,
       lead: this.lead(units),
       own: pieces,
       entry: undefined,

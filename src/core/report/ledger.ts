@@ -9,6 +9,7 @@ import type {
   ConflictKind,
   InputName,
   InputProblem,
+  Settled,
 } from '../plan/telling.ts'
 
 /** The JSON types of the values, where they differ. */
@@ -23,6 +24,9 @@ export interface Change extends Values {
   was?: string
   /** The rule or decision that made the result, where one did. */
   by?: string
+  /** The kind and the name of the conflict that this was, where a decision, a rule or a policy settled one. */
+  wasConflict?: ConflictKind
+  id?: string
   types?: Types
   cut?: Cut
   /** Where it stands, for the one key that is to be explained. */
@@ -86,8 +90,16 @@ export class Ledger {
     else this.changes[moved] = alsoMoved(this.changes[moved], change)
   }
 
-  conflict(conflict: Omit<Conflict, 'id'>, decoded: readonly (string | null)[]): void {
+  conflict(
+    conflict: Omit<Conflict, 'id'>,
+    decoded: readonly (string | null)[],
+    settled?: Settled,
+  ): void {
     const id = conflictId(this.path, conflict.key, decoded)
+    if (settled !== undefined) {
+      this.changes.push(settledRow({ ...conflict, id }, settled))
+      return
+    }
     const row = { ...conflict, id }
     detach(row)
     for (const inner of row.inside ?? []) {
@@ -118,6 +130,30 @@ export class Ledger {
   cover(key: string): void {
     this.covered.add(detached(key))
   }
+}
+
+/** The row of a conflict that was settled. */
+export function settledRow(
+  { key, kind, id, old, new: fresh, mine, types }: Conflict,
+  { by, stands }: Settled,
+): Change {
+  const side = typeof stands === 'string' ? stands : 'mine'
+  const result = resultOf(stands, fresh, mine)
+  const values = { old, new: fresh, mine, result }
+  const row: Change = { key, side, kind: 'changed', by, wasConflict: kind, id, ...values }
+  if (types !== undefined) row.types = types
+  detach(row)
+  return row
+}
+
+function resultOf(
+  stands: Settled['stands'],
+  fresh: string | null,
+  mine: string | null,
+): string | null {
+  if (stands === 'vanilla') return fresh
+  if (stands === 'mine') return mine
+  return stands === 'both' ? [fresh, mine].filter((each) => each !== null).join(', ') : stands.text
 }
 
 /** The row of an entry that was moved, and whose own value was changed: the value is what counts. */

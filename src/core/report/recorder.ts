@@ -77,7 +77,7 @@ export class Recorder {
   }
 
   /** A key that both sides changed differently. */
-  conflict({ kind, nodes, key, commentedOut, tied, perhaps }: ToldConflict): void {
+  conflict({ kind, nodes, key, commentedOut, tied, perhaps, settled }: ToldConflict): void {
     const at = this.places(nodes)
     if (commentedOut !== undefined) {
       const { side, comment } = commentedOut
@@ -98,6 +98,7 @@ export class Recorder {
           : { perhaps: { path: this.ledger.path, key: detached(perhaps) } }),
       },
       triple((side) => this.decoded(side, nodes[side], kind)),
+      settled,
     )
   }
 
@@ -109,7 +110,7 @@ export class Recorder {
   }
 
   /** A stretch of a list that both sides rewrote. */
-  stretch({ key, nodes }: ToldStretch): void {
+  stretch({ key, nodes, settled }: ToldStretch): void {
     const [old, fresh, mine] = triple((side) => this.shownTogether(side, nodes[side]))
     const kind = fresh === null ? 'gone-in-vanilla' : mine === null ? 'gone-in-mine' : 'two-values'
     this.ledger.conflict(
@@ -128,17 +129,19 @@ export class Recorder {
           ? null
           : nodes[side].map((node) => decodedValue(this.docs[side], node)).join(''),
       ),
+      settled,
     )
   }
 
   /** Both re-ordered where order matters. */
-  order({ key, nodes, orders }: ToldOrder): void {
+  order({ key, nodes, orders, settled }: ToldOrder): void {
     const [old, fresh, mine] = orders
     const at = (side: Side): Position => this.start(side, nodes[side])
     const places = { old: at(OLD), new: at(NEW), mine: at(MINE) }
     this.ledger.conflict(
       { key, kind: 'order', old, new: fresh, mine, result: mine, at: places },
       orders,
+      settled,
     )
   }
 

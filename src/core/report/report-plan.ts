@@ -39,6 +39,7 @@ class PlanReporter {
     switch (plan.do) {
       case 'take':
       case 'leaf':
+      case 'made':
         this.all(plan.told, voice)
         break
       case 'member':

@@ -98,15 +98,16 @@ export function fileReport(
   }
 }
 
+/** Disjoint: a row that was a conflict is counted as decided, and not for its side. */
 export function countsOf(changes: readonly Change[], conflicts: readonly Conflict[]): Counts {
-  const of = (side: Change['side']): number =>
-    changes.filter((change) => change.side === side).length
+  const rows = changes.filter(({ wasConflict }) => wasConflict === undefined)
+  const of = (side: Change['side']): number => rows.filter((row) => row.side === side).length
   return {
     edits: of('mine'),
     vanillaChanges: of('vanilla'),
     both: of('both'),
     conflicts: conflicts.length,
-    decided: 0,
+    decided: changes.length - rows.length,
   }
 }
 

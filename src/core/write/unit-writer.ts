@@ -1,6 +1,6 @@
 import { countLineEnds, skipToLineStart } from '../document/characters.ts'
 import { Kind } from '../document/kind.ts'
-import type { Side, Triple } from '../document/sides.ts'
+import type { Side } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDES } from '../document/sides.ts'
 import type { UnitList } from '../document/unit-list.ts'
 import { ownComments } from '../plan/comments.ts'
@@ -94,7 +94,7 @@ export class UnitWriter {
   }
 
   /** Writes a unit that new and mine have part by part. */
-  parts(units: Triple<number>, { lead, own, entry, tail }: UnitParts, separator: boolean): void {
+  parts({ units, lead, own, entry, tail }: UnitParts, separator: boolean): void {
     this.lead(lead, units[lead])
     for (const piece of own) {
       if ('made' in piece) this.context.writer.made(piece.made)

@@ -1,4 +1,4 @@
-import { MINE, NEW, triple } from '../document/sides.ts'
+import { MINE, NEW } from '../document/sides.ts'
 import type { EntryPlan, ListPlan } from '../plan/plan.ts'
 import type { WriteContext } from './context.ts'
 import { ListForm } from './list-form.ts'
@@ -40,12 +40,7 @@ class EntriesWriter {
     else if (fate === 'vanilla-added') units.single(NEW, matching.unit(NEW, cls), separator)
     else if (fate !== 'merged') units.single(MINE, matching.unit(MINE, cls), separator)
     else if (whole !== undefined) units.whole(whole, matching.unit(whole, cls), separator)
-    else if (parts !== undefined)
-      units.parts(
-        triple((side) => matching.unit(side, cls)),
-        parts,
-        separator,
-      )
+    else if (parts !== undefined) units.parts(parts, separator)
   }
 
   /** Whether an entry is written, and not only comments. */

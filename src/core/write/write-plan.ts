@@ -81,6 +81,9 @@ class PlanWriter implements WriteContext {
       case 'list':
         this.list(plan)
         break
+      case 'made':
+        this.writer.made(plan.text)
+        break
     }
   }
 
@@ -107,9 +110,13 @@ class PlanWriter implements WriteContext {
     const { docs, writer } = this
     const node = nodes[lead]
     writer.slice(lead, docs[lead].tree.start(node), valueStart(docs[lead], node))
-    const { side, made } = value
+    const { side, made, source } = value
     const { tree } = docs[side]
     const [start, end] = [valueStart(docs[side], nodes[side]), tree.end(nodes[side])]
+    if (source !== undefined) {
+      writer.made(source)
+      return
+    }
     if (made === undefined) {
       writer.slice(side, start, end)
       return
@@ -154,7 +161,7 @@ class PlanWriter implements WriteContext {
       const { tree } = docs[side]
       return textFrame(tree, nodes[side], attributesEnd(tree, nodes[side]))
     }
-    const { side, made } = value
+    const { side, made = value.source } = value
     if (form === undefined) {
       const { tree } = docs[side]
       writer.slice(side, attributesEnd(tree, nodes[side]), tree.end(nodes[side]))

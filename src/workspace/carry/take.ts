@@ -1,5 +1,6 @@
 import type { Outcome } from '../../core/report/file-fate.ts'
 import type { Change } from '../../core/report/ledger.ts'
+import { settledRow } from '../../core/report/ledger.ts'
 import type { FileReport, LocatedProblem } from '../../core/report/report.ts'
 import { countsOf, fileProblem } from '../../core/report/report.ts'
 import type { Triple } from '../../core/document/sides.ts'
@@ -24,30 +25,20 @@ export function taken(
   const changes = compared.changes.map((change) =>
     change.result === change[standing] ? change : { ...change, result: change[standing], by },
   )
-  const settledConflicts = compared.conflicts.map((conflict): Change => {
-    const { key, old: before, new: after, mine } = conflict
-    const owner = side === NEW ? 'vanilla' : 'mine'
-    return {
-      key,
-      side: owner,
-      kind: 'changed',
-      old: before,
-      new: after,
-      mine,
-      result: conflict[standing],
-      by,
-    }
-  })
+  const stands = side === NEW ? 'vanilla' : 'mine'
+  const settledConflicts = compared.conflicts.map((conflict) =>
+    settledRow(conflict, { by, stands }),
+  )
   const outcome = takenOutcome(input.bytes, bytes, side === NEW)
-  const counts = { ...countsOf(changes, []), decided: settledConflicts.length }
+  const rows = [...changes, ...settledConflicts]
   const problems = droppedNote(input, take, changes, settledConflicts)
   const { path, format } = compared
   const told = {
     path,
     format,
     outcome,
-    counts,
-    changes: [...changes, ...settledConflicts],
+    counts: countsOf(rows, []),
+    changes: rows,
     conflicts: [],
     problems,
   }

@@ -59,6 +59,7 @@ export const ini: Format = {
   leafValue: (tree, node) => tree.body(node).trim(),
   leafText: (tree, node) => tree.body(node).trim(),
   scalarSort: () => undefined,
+  encode: (_tree, _node, text) => (/[\r\n\0]|^\s|\s$/.test(text) ? undefined : text),
   escape: undefined,
   asSource: (comment) => ({ source: withoutSlash(comment), holdsEntries: true }),
   entryLength,

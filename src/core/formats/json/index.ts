@@ -50,6 +50,25 @@ function scalarSort(tree: Tree, node: number): ScalarSort {
   return first === 'n' ? 'null' : 'number'
 }
 
+/** A string's text escaped; a number, a boolean and null stay of their sort. */
+function encode(tree: Tree, node: number, text: string): string | undefined {
+  const sorts: Record<ScalarSort, RegExp> = {
+    string: /^/,
+    number: /^-?(?:0|[1-9][0-9]*)(?:\.[0-9]+)?(?:[eE][-+]?[0-9]+)?$/,
+    boolean: /^(?:true|false)$/,
+    null: /^null$/,
+  }
+  const sort = scalarSort(tree, node)
+  if (!sorts[sort].test(text)) return undefined
+  if (sort !== 'string') return text
+  const quote = tree.source.charAt(tree.start(node))
+  return text.replace(/[\\\u0000-\u001f]|["']/g, (character) => {
+    if (character === '"' || character === "'")
+      return character === quote ? `\\${character}` : character
+    return character === '\\' ? '\\\\' : escape(character)
+  })
+}
+
 /** A character as JSON can write it in ASCII. */
 function escape(character: string): string {
   const units = Array.from({ length: character.length }, (_, i) => character.charCodeAt(i))
@@ -127,6 +146,7 @@ export const json: Format = {
   leafText: (tree, node) =>
     isString(tree, node) ? decodeString(tree.body(node)).trim() : tree.body(node),
   scalarSort,
+  encode,
   escape,
   asSource: (comment, among) =>
     among === Kind.Member

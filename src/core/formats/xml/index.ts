@@ -5,6 +5,7 @@ import { firstOfKinds } from '../doc.ts'
 import type { Format, ParseResult, ReadSource } from '../format.ts'
 import { missingDeclarations } from './declarations.ts'
 import { decodeAttribute, decodeText } from './decode.ts'
+import { isAllowedCodePoint } from './grammar.ts'
 import { XmlScanner } from './scanner.ts'
 
 function nodeName(tree: Tree, node: number): string {
@@ -56,6 +57,17 @@ function isDeclaration(tree: Tree, node: number): boolean {
   return tree.source.slice(tree.start(node), tree.nameEnd(node)) === '<?xml'
 }
 
+/** References for what is markup; nothing can stand for a character that XML forbids. */
+function encode(tree: Tree, node: number, text: string): string | undefined {
+  const isAllowed = Array.from(text).every((each) => isAllowedCodePoint(each.codePointAt(0) ?? 0))
+  if (!isAllowed) return undefined
+  const escaped = text.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;')
+  if (tree.kind(node) !== Kind.Attribute) return escaped
+  const isSingle = tree.source[tree.bodyStart(node) - 1] === "'"
+  const quoted = isSingle ? escaped.replace(/'/g, '&apos;') : escaped.replace(/"/g, '&quot;')
+  return quoted.replace(/[\n\r\t]/g, escape)
+}
+
 /** A character as a reference to it. */
 function escape(character: string): string {
   return `&#x${(character.codePointAt(0) ?? 0).toString(16).toUpperCase()};`
@@ -73,6 +85,7 @@ export const xml: Format = {
   leafValue,
   leafText: leafValue,
   scalarSort: () => undefined,
+  encode,
   escape,
   asSource: (comment) => ({ source: comment, holdsEntries: false }),
   entryLength: (comments, from) => (/^\s*</.test(comments[from] ?? '') ? 1 : 0),

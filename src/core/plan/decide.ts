@@ -1,0 +1,389 @@
+import type { Side, Triple } from '../document/sides.ts'
+import { MINE, NEW, triple } from '../document/sides.ts'
+import type { Doc } from '../formats/doc.ts'
+import { placeInside } from '../identity/place.ts'
+import type { Moves } from '../match/order.ts'
+import { resultOrder } from '../match/order.ts'
+import type { PlanContext } from './context.ts'
+import { Entries } from './entries.ts'
+import { planFrame, questionFrame } from './frame.ts'
+import type {
+  Choice,
+  ElementPlan,
+  EntryPlan,
+  Fate,
+  LeafPlan,
+  ListPlan,
+  Plan,
+  TextPlan,
+} from './plan.ts'
+import type { Settled, Telling, ToldConflict, ToldOrder, ToldStretch } from './telling.ts'
+import { UnitPlanner } from './unit-parts.ts'
+
+/** What somebody decided for a key that is a conflict. */
+export type Decision = {
+  key: string
+  /** As reports have it: `decision`, `rule 2`. */
+  by: string
+} & (
+  | { take: 'vanilla' | 'mine' | 'both' }
+  /** A value: escaped as its place needs it, of the sort that it has there. */
+  | { take: 'value'; text: string }
+  /** Text of the file as it stands. */
+  | { take: 'source'; text: string }
+  /** The key of the entry to which the operator's edits go. */
+  | { take: 'onto'; key: string; to: string }
+)
+
+/** A plan in which decisions are applied, and those that could not be. */
+export interface DecidedPlan {
+  plan: Plan
+  notApplied: { key: string; why: string }[]
+}
+
+/**
+ * Applies decisions to a plan: each conflict at a key that is decided is settled as the decision says, and all else
+ * stays as it is. The plan that is given is not changed.
+ *
+ * @param context the planner of the plan: it plans entries that are moved onto others
+ */
+export function decide(
+  plan: Plan,
+  decisions: readonly Decision[],
+  context: PlanContext,
+): DecidedPlan {
+  const decider = new Decider(decisions, context)
+  return { plan: decider.plan(plan), notApplied: decider.notApplied() }
+}
+
+type Open = ToldConflict | ToldStretch | ToldOrder
+
+class Decider {
+  private readonly byKey: ReadonlyMap<string, Decision>
+  private readonly applied = new Set<string>()
+  private readonly refused = new Map<string, string>()
+
+  constructor(
+    private readonly decisions: readonly Decision[],
+    private readonly context: PlanContext,
+  ) {
+    this.byKey = new Map(decisions.map((decision) => [decision.key, decision]))
+  }
+
+  notApplied(): DecidedPlan['notApplied'] {
+    return this.decisions
+      .filter(({ key }) => !this.applied.has(key))
+      .map(({ key }) => ({ key, why: this.refused.get(key) ?? 'nothing is in question there' }))
+  }
+
+  plan(plan: Plan): Plan {
+    switch (plan.do) {
+      case 'take':
+        return this.taken(plan)
+      case 'leaf':
+        return this.leaf(plan)
+      case 'member':
+        return { ...plan, value: this.plan(plan.value) }
+      case 'element':
+        return this.element(plan)
+      case 'list':
+        return this.list(plan)
+      case 'made':
+        return plan
+    }
+  }
+
+  /** The open conflict among what is told of a node that a decision is for. */
+  private asked(told: readonly Telling[]): { open: Open; decision: Decision } | undefined {
+    for (const telling of told) {
+      if (!isOpen(telling)) continue
+      const decision = this.byKey.get(telling.key)
+      if (decision !== undefined) return { open: telling, decision }
+    }
+    return undefined
+  }
+
+  private settle(told: readonly Telling[], open: Open, decision: Decision): Telling[] {
+    this.applied.add(decision.key)
+    const settled = settledBy(decision)
+    return told.map((telling) => (telling === open ? { ...telling, settled } : telling))
+  }
+
+  private refuse({ key }: Decision, why: string): void {
+    this.refused.set(key, why)
+  }
+
+  private taken(plan: Extract<Plan, { do: 'take' }>): Plan {
+    const asked = this.asked(plan.told)
+    if (asked === undefined) return plan
+    const { open, decision } = asked
+    const text = this.textOf(decision, MINE, plan.nodes[MINE])
+    if (text === undefined && decision.take !== 'vanilla' && decision.take !== 'mine') {
+      this.refuse(decision, 'one of the two stands there, or a text as it is in the file')
+      return plan
+    }
+    const told = this.settle(plan.told, open, decision)
+    if (decision.take === 'source') return { do: 'made', text: decision.text, told }
+    if (text === undefined) return { ...plan, side: decision.take === 'vanilla' ? NEW : MINE, told }
+    const { tree } = this.context.docs[MINE]
+    const node = plan.nodes[MINE]
+    const before = tree.source.slice(tree.start(node), tree.bodyStart(node))
+    const after = tree.source.slice(tree.bodyEnd(node), tree.end(node))
+    return { do: 'made', text: before + text + after, told }
+  }
+
+  /** The text of a decision for a value; undefined where it gives none, or none that can stand there. */
+  private textOf(decision: Decision, side: Side, node: number): string | undefined {
+    if (decision.take === 'source') return decision.text
+    if (decision.take !== 'value') return undefined
+    const doc = this.context.docs[side]
+    return doc.isValue(node) ? doc.format.encode(doc.tree, node, decision.text) : undefined
+  }
+
+  private leaf(plan: LeafPlan): LeafPlan {
+    const decided = this.value(plan.value, plan.told, plan.nodes)
+    return decided === undefined ? plan : { ...plan, ...decided }
+  }
+
+  private value(
+    value: Choice,
+    told: readonly Telling[],
+    nodes: Triple<number>,
+  ): { value: Choice; told: readonly Telling[] } | undefined {
+    const asked = this.asked(told)
+    if (asked === undefined) return undefined
+    const { open, decision } = asked
+    const chosen = this.choice(decision, value, nodes)
+    if (chosen === undefined) return undefined
+    return { value: chosen, told: this.settle(told, open, decision) }
+  }
+
+  private choice(decision: Decision, value: Choice, nodes: Triple<number>): Choice | undefined {
+    switch (decision.take) {
+      case 'vanilla':
+        return { side: NEW }
+      case 'mine':
+        return value
+      case 'source':
+        return { side: MINE, source: decision.text }
+      case 'value': {
+        const made = this.textOf(decision, MINE, nodes[MINE])
+        if (made === undefined) this.refuse(decision, 'this text cannot stand there')
+        return made === undefined ? undefined : { side: MINE, made }
+      }
+      default:
+        this.refuse(decision, 'one value stands there')
+        return undefined
+    }
+  }
+
+  private element(plan: ElementPlan): ElementPlan {
+    const name = this.asked(plan.told)
+    const named =
+      name === undefined || (name.decision.take !== 'vanilla' && name.decision.take !== 'mine')
+        ? {}
+        : {
+            name: name.decision.take === 'vanilla' ? NEW : plan.name,
+            told: this.settle(plan.told, name.open, name.decision),
+          }
+    const { attributes } = plan
+    return {
+      ...plan,
+      ...named,
+      attributes: typeof attributes === 'object' ? this.list(attributes) : attributes,
+      content: this.content(plan.content),
+    }
+  }
+
+  private content(content: ElementPlan['content']): ElementPlan['content'] {
+    if (content.do === 'list') return this.list(content)
+    if (content.do === 'text') return this.text(content)
+    const asked = this.asked(content.told)
+    if (asked === undefined) return content
+    const { open, decision } = asked
+    if (decision.take !== 'vanilla' && decision.take !== 'mine') {
+      this.refuse(decision, 'one of the two stands there')
+      return content
+    }
+    const side = decision.take === 'vanilla' ? NEW : MINE
+    return { ...content, side, told: this.settle(content.told, open, decision) }
+  }
+
+  private text(plan: TextPlan): TextPlan {
+    const decided = this.value(plan.value, plan.told, plan.nodes)
+    if (decided === undefined) return plan
+    const { side } = decided.value
+    const { tree } = this.context.docs[side]
+    const isClosed = tree.bodyStart(plan.nodes[side]) === tree.end(plan.nodes[side])
+    // a tag that closes itself has neither text nor close tag to take the form of
+    const form = isClosed ? undefined : (plan.form ?? { before: side, after: side, close: side })
+    return { ...plan, ...decided, form: fittingForm(form, plan, this.context.docs) }
+  }
+
+  // Lists
+
+  private list(plan: ListPlan): ListPlan {
+    const question = this.asked(plan.told)
+    if (question !== undefined && question.open.tell === 'conflict')
+      return this.askedList(plan, question.decision, question.open)
+    if (plan.entries.length === 0) return plan
+    const inner = plan.entries.map((entry) => this.inside(entry))
+    const entries = this.withFates(plan, inner)
+    const isSame = entries.every((entry, cls) => entry.fate === plan.entries[cls]?.fate)
+    const ordered = question === undefined ? {} : this.orderedAs(plan, question)
+    const moves = ordered.moves ?? plan.moves
+    if (isSame && ordered.moves === undefined) return { ...plan, entries, ...ordered }
+    const { classes } = resultOrder(plan.matching, moves, (cls) => entries[cls]?.fate !== 'out')
+    const frame = planFrame(this.context.docs, plan.input, classes.length > 0)
+    return { ...plan, ...ordered, entries, order: classes, frame }
+  }
+
+  private askedList(plan: ListPlan, decision: Decision, open: Open): ListPlan {
+    if (decision.take !== 'vanilla' && decision.take !== 'mine') {
+      this.refuse(decision, 'one of the two lists stands there')
+      return plan
+    }
+    const side = decision.take === 'vanilla' ? NEW : MINE
+    const frame = questionFrame(this.context.docs[side].tree, plan.input, side)
+    return { ...plan, frame, told: this.settle(plan.told, open, decision) }
+  }
+
+  /** The moves of a list whose order is decided: as if only that side had re-ordered. */
+  private orderedAs(
+    plan: ListPlan,
+    { open, decision }: { open: Open; decision: Decision },
+  ): { moves?: Moves; told?: Telling[] } {
+    if (decision.take !== 'vanilla' && decision.take !== 'mine') {
+      this.refuse(decision, 'one of the two orders stands there')
+      return {}
+    }
+    const told = this.settle(plan.told, open, decision)
+    if (decision.take === 'mine') return { told }
+    return { told, moves: { ...plan.moves, mineMoved: false, byMine: [] } }
+  }
+
+  private inside(entry: EntryPlan): EntryPlan {
+    const { parts } = entry
+    if (parts?.entry === undefined) return entry
+    const plan = this.plan(parts.entry)
+    return plan === parts.entry ? entry : { ...entry, parts: { ...parts, entry: plan } }
+  }
+
+  /** The entries of a list whose fates are decided. */
+  private withFates(plan: ListPlan, entries: readonly EntryPlan[]): EntryPlan[] {
+    const result = [...entries]
+    for (const [cls, entry] of entries.entries()) {
+      const asked = this.asked(entry.fateTold)
+      if (asked === undefined) continue
+      const { open, decision } = asked
+      if (decision.take === 'onto') this.onto(plan, cls, decision, result)
+      else if (open.tell === 'stretch') this.stretch(plan, cls, decision, result)
+      else this.fate(plan, cls, decision, result)
+      const decided = result[cls] ?? entry
+      if (this.refused.has(decision.key)) continue
+      result[cls] = { ...decided, fateTold: this.settle(entry.fateTold, open, decision) }
+    }
+    return result
+  }
+
+  /** An entry that one side dropped and the other changed. */
+  private fate(plan: ListPlan, cls: number, decision: Decision, into: EntryPlan[]): void {
+    const entry = into[cls]
+    if (entry === undefined || decision.take === 'mine') return
+    if (decision.take !== 'vanilla') {
+      this.refuse(decision, 'the entry stands there or not')
+      return
+    }
+    if (entry.fate === 'merged' && entry.parts !== undefined) {
+      const units = triple((side) => plan.matching.unit(side, cls))
+      const nodes = new Entries(plan.matching, plan.input.lists, plan.input.where.key).nodesOf(cls)
+      const planner = new UnitPlanner(this.context.docs, plan.input.lists)
+      into[cls] = { ...entry, parts: planner.dormant(units, nodes, NEW) }
+      return
+    }
+    into[cls] = { ...entry, fate: plan.matching.unit(NEW, cls) >= 0 ? 'vanilla-added' : 'out' }
+  }
+
+  /** A stretch that both sides rewrote: what one has, or what both have, vanilla's first. */
+  private stretch(plan: ListPlan, cls: number, decision: Decision, into: EntryPlan[]): void {
+    const { matching } = plan
+    const stretch = matching.stretches.find((each) => each.has(cls))
+    if (stretch === undefined || decision.take === 'mine') return
+    const isIn = (side: Side, each: number): boolean => matching.unit(side, each) >= 0
+    const isTwice = [...stretch].some((each) => isIn(NEW, each) && isIn(MINE, each))
+    if (decision.take !== 'vanilla' && (decision.take !== 'both' || isTwice)) {
+      this.refuse(decision, 'what one of the two has stands there')
+      return
+    }
+    for (const each of stretch) {
+      const entry = into[each]
+      const fate: Fate = isIn(NEW, each)
+        ? 'vanilla-added'
+        : decision.take === 'both' && isIn(MINE, each)
+          ? 'kept-against-vanilla'
+          : 'out'
+      if (entry !== undefined) into[each] = { ...entry, fate }
+    }
+  }
+
+  /** The operator's edits of an entry that vanilla dropped go to another one, and the old one is left out. */
+  private onto(
+    plan: ListPlan,
+    cls: number,
+    decision: Extract<Decision, { take: 'onto' }>,
+    into: EntryPlan[],
+  ): void {
+    const { matching, input } = plan
+    const entries = new Entries(matching, input.lists, input.where.key)
+    const target = into.findIndex(
+      ({ fate }, each) => fate === 'vanilla-added' && entries.keyOf(each) === decision.to,
+    )
+    const [from, to] = [into[cls], into[target]]
+    if (from?.fate !== 'kept-against-vanilla' || to === undefined) {
+      this.refuse(decision, `there is no entry ${decision.to} of vanilla's alone in this list`)
+      return
+    }
+    const units = triple((side) => matching.unit(side, side === NEW ? target : cls))
+    const nodes = triple((side) => matching.node(side, side === NEW ? target : cls))
+    const place = placeInside(this.context.docs[MINE], nodes[MINE], input.where.place)
+    const merged = this.context.node(nodes, { key: decision.to, place })
+    const parts = new UnitPlanner(this.context.docs, input.lists).merged(units, merged)
+    into[target] = { ...to, fate: 'merged', fateTold: [], whole: undefined, parts }
+    into[cls] = { ...from, fate: 'out' }
+  }
+}
+
+function isOpen(telling: Telling): telling is Open {
+  const isQuestion =
+    telling.tell === 'conflict' || telling.tell === 'stretch' || telling.tell === 'order'
+  return isQuestion && telling.settled === undefined
+}
+
+function settledBy(decision: Decision): Settled {
+  const { by } = decision
+  switch (decision.take) {
+    case 'vanilla':
+    case 'mine':
+      return { by, stands: decision.take }
+    case 'value':
+    case 'source':
+      return { by, stands: { text: decision.text } }
+    case 'onto':
+      return { by, stands: 'vanilla' }
+    case 'both':
+      return { by, stands: 'both' }
+  }
+}
+
+/** The form of a text whose sides all have a text between tags; of others the chosen side's. */
+function fittingForm(
+  form: TextPlan['form'],
+  { nodes, value }: TextPlan,
+  docs: Triple<Doc>,
+): TextPlan['form'] {
+  if (form === undefined) return undefined
+  const isClosed = (side: Side): boolean =>
+    docs[side].tree.bodyStart(nodes[side]) === docs[side].tree.end(nodes[side])
+  const own = (side: Side): Side => (isClosed(side) ? value.side : side)
+  return { before: own(form.before), after: own(form.after), close: own(form.close) }
+}
