@@ -86,6 +86,8 @@ export function carryText(texts: Triple<string | undefined>, options: CarryOptio
         }
   if (options.everyDifference === true)
     return { text: texts[MINE], changes: [], ...told, ...explained }
+  if (options.onlyReport === true)
+    return { text: texts[MINE] ?? texts[NEW], changes: ledger.changes, ...told, ...explained }
   const merged = writePlan(planned.plan, planned.docs, { lineEnd, present: planned.present })
   const tails = triple((side) => tailOf(sources[side]))
   const ended = withTail(merged, tails[pickForm(tails) ?? MINE] ?? '')

@@ -32,6 +32,8 @@ export interface CarryOptions {
   lists?: ReadonlyMap<string, string>
   /** Groups of places whose keys only make sense together: what is in question there is one question. */
   together?: readonly (readonly string[])[]
+  /** Whether only the report is wanted: then nothing is put together, and mine's text is the result. */
+  onlyReport?: boolean
   /** What was decided for keys that are conflicts. */
   decisions?: readonly Decision[]
   /** A key whose places are told with its change. */

@@ -13,6 +13,8 @@ export interface FileInput {
   format: FormatName | undefined
   /** A key that is to be explained. */
   explain?: string | undefined
+  /** Whether only the report is wanted, and no result. */
+  onlyReport?: boolean
   /** Shown the documents of a file that is merged by key. */
   inspect?: ((docs: Triple<Doc>) => void) | undefined
   /** Whether there is no old vanilla at all, so that nothing is known of who changed what. */

@@ -70,6 +70,7 @@ function byKey(
     together,
     everyDifference: input.oldUnknown === true,
     inspect: input.inspect,
+    onlyReport: input.onlyReport === true,
     explain: keyIn(input),
   }
   return carryText(texts, options)

@@ -64,6 +64,7 @@ export async function touchOf(
     })
     if (entries[OLD] === undefined && entries[NEW] === undefined) continue
     const { report } = await carryFile({
+      onlyReport: true,
       path,
       bytes,
       rule: ruleFor(options.config, path),

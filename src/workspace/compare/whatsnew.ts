@@ -79,6 +79,7 @@ async function comparePair(
   const rule = ruleFor(config, path)
   const changes: FileChanges = { path, changes: renamed }
   const { report } = await carryFile({
+    onlyReport: true,
     path,
     bytes: [old, fresh, old],
     rule: rule === undefined ? undefined : { ...rule, take: 'merge' },
