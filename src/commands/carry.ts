@@ -75,6 +75,7 @@ and the key is listed. Nothing but --out is written.`)
     const paths = { old, new: flags.new, mine, out: outPath(flags.out, mine, dryRun) }
     const signal = this.interruption()
     const config = flags.config === undefined ? {} : await readConfigFile(flags.config)
+    this.progress.doing(`Carrying ${mine}`)
     const { report } = await carryPaths({
       paths,
       config,

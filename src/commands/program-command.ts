@@ -61,6 +61,7 @@ export abstract class ProgramCommand extends Command {
 
   /** Tells what went wrong, in the form that was asked for, and sets the exit code. */
   override async catch(error: Error): Promise<void> {
+    this.progress.end()
     const failure = failureOf(error)
     process.exitCode = failure.exit
     const problem = asProblem(failure)

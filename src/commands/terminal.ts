@@ -15,22 +15,46 @@ export function colourLevel(stream: NodeJS.WriteStream): 0 | 1 | 2 | 3 {
   return TERM?.includes('256') === true ? 2 : 1
 }
 
-/** A line on stderr that says how far a run has come; nothing where stderr is no terminal. */
+/** From so many milliseconds on a run says what it does. */
+const QUIET_FOR = 500
+const BETWEEN = 100
+
+/** One line on stderr that says what a run does and how far it has come; nothing where stderr is no terminal. */
 export class Progress {
+  private readonly begin = Date.now()
+  private line = ''
   private last = 0
+  private timer: NodeJS.Timeout | undefined
 
   constructor(private readonly stream: NodeJS.WriteStream) {}
 
-  /** @param total how many files there are in all, where that is known */
-  readonly update = (done: number, total?: number): void => {
-    const now = Date.now()
-    const few = total !== undefined && total < 50
-    if (!this.stream.isTTY || few || (now - this.last < 100 && done !== total)) return
-    this.last = now
-    this.stream.write(`\r${total === undefined ? done : `${done} of ${total}`} files`)
+  /** Says what is done, from half a second on. */
+  doing(what: string): void {
+    this.line = what
+    if (!this.stream.isTTY) return
+    this.timer = setTimeout(() => {
+      this.show()
+    }, QUIET_FOR).unref()
   }
 
+  /** @param total how many files there are in all, where that is known */
+  readonly update = (done: number, total?: number): void => {
+    this.line = `${total === undefined ? done : `${done} of ${total}`} files`
+    const now = Date.now()
+    const isTime = now - this.begin >= QUIET_FOR && now - this.last >= BETWEEN
+    if (isTime || (this.last > 0 && done === total)) this.show()
+  }
+
+  private show(): void {
+    if (!this.stream.isTTY) return
+    this.last = Date.now()
+    this.stream.write(`\r\x1b[K${this.line}`)
+  }
+
+  /** Takes the line away. */
   end(): void {
+    clearTimeout(this.timer)
     if (this.last > 0) this.stream.write('\r\x1b[K')
+    this.last = 0
   }
 }

@@ -36,6 +36,18 @@ export class Failure extends Error {
   }
 }
 
+/** A failure as it can be sent from one thread to another. */
+export type FailureData = Pick<Failure, 'code' | 'message' | 'details'>
+
+export function failureData(error: unknown): FailureData {
+  const { code, message, details } = asFailure(error)
+  return { code, message, details: { ...details, cause: undefined } }
+}
+
+export function failureFrom({ code, message, details }: FailureData): Failure {
+  return new Failure(code, message, details)
+}
+
 /** Whatever was thrown, as what is told of it. */
 export function asFailure(error: unknown): Failure {
   if (error instanceof Failure) return error

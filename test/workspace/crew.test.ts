@@ -64,3 +64,47 @@ test('an interrupted crew leaves nothing', async () => {
   await expect(run).rejects.toMatchObject({ name: 'AbortError' })
   expect(readdirSync(root)).toEqual(before)
 })
+
+/** One JSON file a side, so big that it is carried in a thread of its own. */
+function bigFiles(): { root: string; old: string; new: string; mine: string } {
+  const root = mkdtempSync(join(tmpdir(), 'anagnosis-aside-'))
+  const write = (side: string, worth: number): string => {
+    const finds = Array.from({ length: 90_000 }, (_, id) => {
+      const own = id === 40_000 ? worth : id
+      return `{ "id": "find-${id}", "worth": ${own}, "bed": "sand" }`
+    })
+    const file = join(root, `${side}.json`)
+    writeFileSync(file, `[\n${finds.join(',\n')}\n]\n`)
+    return file
+  }
+  return { root, old: write('old', 1), new: write('new', 2), mine: write('mine', 3) }
+}
+
+test('a big text is carried in a thread of its own, and comes to the same', async () => {
+  const { root, ...inputs } = bigFiles()
+  const carry = (out: string, entry?: string): ReturnType<typeof carryPaths> =>
+    carryPaths({
+      paths: { ...inputs, out: join(root, out, 'a.json') },
+      config: {},
+      replace: false,
+      ...(entry === undefined ? {} : { crew: entry }),
+    })
+  const [alone, aside] = [await carry('alone'), await carry('aside', crew)]
+  expect(alone.report.files[0]?.conflicts).toHaveLength(1)
+  expect(aside.report).toEqual(alone.report)
+  const result = (out: string): string => readFileSync(join(root, out, 'a.json'), 'utf8')
+  expect(result('aside')).toBe(result('alone'))
+})
+
+test('while a big text is carried the thread that waits hears when it is to end', async () => {
+  const { root, ...inputs } = bigFiles()
+  const before = readdirSync(root)
+  const stop = new AbortController()
+  const paths = { ...inputs, out: join(root, 'out.json') }
+  const run = carryPaths({ paths, config: {}, replace: false, crew, signal: stop.signal })
+  setTimeout(() => {
+    stop.abort()
+  }, 20)
+  await expect(run).rejects.toThrow(/abort/i)
+  expect(readdirSync(root)).toEqual(before)
+})

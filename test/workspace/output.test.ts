@@ -93,3 +93,21 @@ test('an interruption leaves nothing', async () => {
   })
   expect(readdirSync(folder)).toEqual(before)
 })
+
+test('two runs do not write to one output at once; one that was killed keeps nobody waiting', async () => {
+  const { folder, paths } = inputs()
+  const marked = (pid: number): string =>
+    join(folder, `.out.json.anagnosis-${pid.toString(36)}-1.run`)
+  writeFileSync(marked(process.pid), '')
+  const before = readdirSync(folder)
+  await expect(carryPaths({ paths, config: {}, replace: true })).rejects.toMatchObject({
+    code: 'out/in-use',
+    exit: 4,
+  })
+  expect(readdirSync(folder)).toEqual(before)
+  fs.rmSync(marked(process.pid))
+  // no system gives a process this number
+  writeFileSync(marked(2 ** 30), '')
+  await carryPaths({ paths, config: {}, replace: true })
+  expect(readFileSync(paths.out, 'utf8')).toContain('"worth": 2')
+})

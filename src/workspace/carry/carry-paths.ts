@@ -1,9 +1,11 @@
+import { statSync } from 'node:fs'
 import { basename } from 'node:path'
 import type { CarryReport } from '../../core/report/report.ts'
 import type { FormatName } from '../../core/formats/index.ts'
-import { OLD, SIDE_NAMES, SIDES, triple } from '../../core/document/sides.ts'
+import { MINE, NEW, OLD, SIDE_NAMES, SIDES, triple } from '../../core/document/sides.ts'
 import { carryPair, copyEntry } from './carry-entry.ts'
-import { carryFile } from './carry-file.ts'
+import type { SingleJob } from './carry-aside.ts'
+import { ASIDE_FROM, carryAside, carrySingleFile } from './carry-aside.ts'
 import type { Config } from '../config/config.ts'
 import { carryByCrew, CREW_FROM } from './crew.ts'
 import { ruleFor } from '../config/file-rule.ts'
@@ -24,7 +26,7 @@ import { pairFiles } from './pair-files.ts'
 import { breathe } from '../breathe.ts'
 import type { DiskCalls } from '../io/disk.ts'
 import type { FileTree, TreeEntry } from '../tree.ts'
-import { readBytes, readTree } from '../tree.ts'
+import { readTree } from '../tree.ts'
 
 export interface CarryRequest {
   paths: CarryPaths
@@ -85,16 +87,19 @@ async function carrySingle(request: CarryRequest, output: ResultWriter): Promise
   // the other rules of a config are for files that are not carried here
   const config = { ...request.config, files: rule === undefined ? [] : [rule] }
   const problems = heldAgainst(config, located)
-  const carried = await carryFile({
+  const job: SingleJob = {
+    locations: triple((side) => (side === OLD && oldUnknown ? undefined : paths[SIDE_NAMES[side]])),
     path,
-    bytes: triple((side) =>
-      side === OLD && oldUnknown ? undefined : readBytes(paths[SIDE_NAMES[side]]),
-    ),
     rule,
     format: request.format,
     oldUnknown,
     explain: request.explain,
-  })
+  }
+  const isBig = job.locations.some((location) => location !== undefined && isAside(location))
+  const carried =
+    isBig && request.crew !== undefined
+      ? await carryAside(request.crew, job, request.signal)
+      : await carrySingleFile(job)
   if (carried.bytes !== undefined) output.file('', carried.bytes)
   return { files: [carried.report], problems }
 }
@@ -133,6 +138,17 @@ function filesOf(tree: FileTree): Map<string, string> {
   )
 }
 
+/** Whether a file is so big that it is carried in another thread. */
+function isAside(location: string): boolean {
+  return (statSync(location, { throwIfNoEntry: false })?.size ?? 0) >= ASIDE_FROM
+}
+
+/** What is big is so in all inputs, mostly: one of them tells. */
+function hasBigFile({ entries }: FilePair): boolean {
+  const entry = entries[MINE] ?? entries[NEW]
+  return entry?.kind === 'file' && isAside(entry.location)
+}
+
 /** Carries all pairs: with a crew of threads where there are many, else one after the other. */
 async function carryPairs(
   request: CarryRequest,
@@ -148,8 +164,10 @@ async function carryPairs(
     folder: output.location,
   }
   const { signal, progress } = request
-  if (request.crew !== undefined && pairs.length >= CREW_FROM) {
-    await carryByCrew({ entry: request.crew, job, pairs, output, report, signal, progress })
+  const { crew } = request
+  const staysFree = crew !== undefined && pairs.some(hasBigFile)
+  if (crew !== undefined && (staysFree || pairs.length >= CREW_FROM)) {
+    await carryByCrew({ entry: crew, job, pairs, output, report, signal, progress, staysFree })
     return
   }
   const context = contextOf(job)

@@ -2,8 +2,10 @@ import { parentPort, workerData } from 'node:worker_threads'
 import type { CarryReport } from '../../core/report/report.ts'
 import type { FolderContext } from './carry-entry.ts'
 import { carryPair } from './carry-entry.ts'
-import type { Failure } from '../failure.ts'
-import { asFailure } from '../failure.ts'
+import type { FailureData } from '../failure.ts'
+import { failureData } from '../failure.ts'
+import type { SingleAnswer, SingleJob } from './carry-aside.ts'
+import { carrySingleFile } from './carry-aside.ts'
 import type { FolderJob } from './folder-job.ts'
 import { contextOf } from './folder-job.ts'
 import type { ResultWriter } from './output.ts'
@@ -14,6 +16,11 @@ import type { FilePair } from './pair-files.ts'
 const AT_ONCE = 25
 /** So many bytes Node gets from the system at once, for the contents of many small files. */
 const POOL = 1 << 19
+
+/** How many tasks the files of a folder are. */
+export function tasksOf(pairs: readonly FilePair[]): number {
+  return Math.ceil(pairs.length / AT_ONCE)
+}
 
 /** All files of a folder, and the number of the next task, which is counted up by whoever takes it. */
 export interface CrewTasks {
@@ -36,8 +43,7 @@ export interface DoneTask {
 }
 
 /** What a thread tells: a task that it has done, the failure that ends it, or that no task is left. */
-export type Answer =
-  DoneTask | { failure: Pick<Failure, 'code' | 'message' | 'details'> } | 'finished'
+export type Answer = DoneTask | { failure: FailureData } | 'finished'
 
 /**
  * Carries files as long as there are tasks that nobody has taken.
@@ -72,7 +78,12 @@ export async function carryShare(
  * @param atEnd called when all is done and before that is told, since then the thread may be ended
  */
 export async function serveCrew(atEnd: () => void): Promise<void> {
-  const { job, tasks } = workerData as CrewJob // the crew sends nothing else
+  const sent = workerData as CrewJob | { single: SingleJob } // nothing else is sent
+  if ('single' in sent) {
+    parentPort?.postMessage(await singleAnswer(sent.single))
+    return
+  }
+  const { job, tasks } = sent
   const output = job.folder === undefined ? NO_OUTPUT : Output.into(job.folder)
   const tell = (answer: Answer): void => parentPort?.postMessage(answer)
   try {
@@ -80,7 +91,16 @@ export async function serveCrew(atEnd: () => void): Promise<void> {
     atEnd()
     tell('finished')
   } catch (error) {
-    const { code, message, details } = asFailure(error)
-    tell({ failure: { code, message, details: { ...details, cause: undefined } } })
+    tell({ failure: failureData(error) })
+  }
+}
+
+async function singleAnswer(job: SingleJob): Promise<SingleAnswer> {
+  try {
+    const { report, bytes } = await carrySingleFile(job)
+    // of a piece of a bigger memory only that piece is sent
+    return { carried: { report, bytes: bytes === undefined ? undefined : Buffer.from(bytes) } }
+  } catch (error) {
+    return { failure: failureData(error) }
   }
 }

@@ -2,9 +2,9 @@ import { availableParallelism } from 'node:os'
 import { Worker } from 'node:worker_threads'
 import type { CarryReport } from '../../core/report/report.ts'
 import { breathe } from '../breathe.ts'
-import { Failure } from '../failure.ts'
+import { failureFrom } from '../failure.ts'
 import type { Answer, CrewJob, CrewTasks, DoneTask } from './crew-member.ts'
-import { carryShare } from './crew-member.ts'
+import { carryShare, tasksOf } from './crew-member.ts'
 import type { FolderJob } from './folder-job.ts'
 import { contextOf } from './folder-job.ts'
 import type { ResultWriter } from './output.ts'
@@ -23,6 +23,8 @@ export interface CrewWork {
   report: CarryReport
   signal?: AbortSignal | undefined
   progress?: ((done: number, total: number) => void) | undefined
+  /** Whether this thread takes no share, so that it always hears when it is to end. */
+  staysFree: boolean
 }
 
 /**
@@ -32,7 +34,7 @@ export interface CrewWork {
  * @throws what a thread met first; then all threads have ended
  */
 export async function carryByCrew(work: CrewWork): Promise<void> {
-  const { entry, job, pairs, output, report, signal, progress } = work
+  const { entry, job, pairs, output, report, signal, progress, staysFree } = work
   const tasks: CrewTasks = { pairs, next: new Int32Array(new SharedArrayBuffer(4)) }
   const told: CarryReport[] = []
   let count = 0
@@ -42,11 +44,12 @@ export async function carryByCrew(work: CrewWork): Promise<void> {
     progress?.(count, pairs.length)
   }
   const threads = Math.min(availableParallelism(), MOST_THREADS)
+  const others = staysFree ? Math.min(threads, tasksOf(pairs)) : threads - 1
   const workerData: CrewJob = { job, tasks }
   const resourceLimits = { maxYoungGenerationSizeMb: 64 }
   const crew = Array.from(
-    { length: threads - 1 },
-    () => new Worker(entry, { workerData, resourceLimits }),
+    { length: others },
+    () => new Worker(entry, { workerData, ...(staysFree ? {} : { resourceLimits }) }),
   )
   let hasFailed = false
   const pause = async (): Promise<void> => {
@@ -55,12 +58,12 @@ export async function carryByCrew(work: CrewWork): Promise<void> {
     if (hasFailed) throw new Error('another thread failed') // whose failure is thrown before this one
   }
   try {
-    const others = Promise.all(crew.map((worker) => answersOf(worker, take, signal)))
-    others.catch(() => {
+    const answers = Promise.all(crew.map((worker) => answersOf(worker, take, signal)))
+    answers.catch(() => {
       hasFailed = true
     })
-    const own = carryShare(tasks, contextOf(job), output, take, pause)
-    await Promise.all([others, own])
+    const own = staysFree ? undefined : carryShare(tasks, contextOf(job), output, take, pause)
+    await Promise.all([answers, own])
   } finally {
     await Promise.all(crew.map((worker) => worker.terminate()))
   }
@@ -85,8 +88,7 @@ function answersOf(
     worker.on('message', (answer: Answer) => {
       if (answer === 'finished') resolve()
       else if ('failure' in answer) {
-        const { code, message, details } = answer.failure
-        reject(new Failure(code, message, details))
+        reject(failureFrom(answer.failure))
       } else take(answer)
     })
   })

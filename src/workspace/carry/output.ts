@@ -19,6 +19,27 @@ export interface ResultWriter {
 
 const nothing = (): void => undefined
 
+/** What the name of a mark ends in that a run leaves beside its target as long as it writes. */
+const MARK = '.run'
+
+function existsAlready(target: string): Failure {
+  return new Failure('out/exists', `${target} exists already`, {
+    exit: EXIT.refused,
+    path: target,
+    hint: 'name another --out, or add --replace',
+  })
+}
+
+/** Whether a process of this machine is there. */
+function isRunning(pid: number): boolean {
+  try {
+    return process.kill(pid, 0)
+  } catch (error) {
+    // a process of somebody else may not be asked, and is there
+    return error instanceof Error && 'code' in error && error.code === 'EPERM'
+  }
+}
+
 const QUIET = { throwIfNoEntry: false } as const
 
 /** Writes nothing: for a forecast. */
@@ -41,6 +62,8 @@ export class Output implements ResultWriter {
   private constructor(
     readonly target: string,
     private readonly temporary: string,
+    /** Tells other runs that this one writes to the target; undefined where nobody has to know. */
+    private readonly marker: string | undefined,
     private readonly replace: boolean,
     private readonly disk: DiskCalls,
   ) {}
@@ -51,21 +74,42 @@ export class Output implements ResultWriter {
 
   /** Writes into a folder that another has prepared, who will put it in its place. */
   static into(folder: string): Output {
-    return new Output(folder, folder, false, DISK)
+    return new Output(folder, folder, undefined, false, DISK)
   }
 
   /** Prepares to write `target`; refuses where it exists and is not to be replaced. */
   static prepare(target: string, replace: boolean, disk: DiskCalls = DISK): Output {
     if (disk.lstatSync(target, QUIET) !== undefined && !replace) {
-      throw new Failure('out/exists', `${target} exists already`, {
-        exit: EXIT.refused,
-        path: target,
-        hint: 'name another --out, or add --replace',
-      })
+      throw existsAlready(target)
     }
-    const id = process.pid.toString(36) + Math.random().toString(36).slice(2, 10)
-    const temporary = join(dirname(target), `.${basename(target)}.anagnosis-${id}`)
-    return new Output(target, temporary, replace, disk)
+    const id = `${process.pid.toString(36)}-${Math.random().toString(36).slice(2, 10)}`
+    const [folder, name] = [dirname(target), `.${basename(target)}.anagnosis-`]
+    const temporary = join(folder, name + id)
+    // a folder that is not there yet is nobody's
+    if (disk.lstatSync(folder, QUIET) === undefined)
+      return new Output(target, temporary, undefined, replace, disk)
+    const output = new Output(target, temporary, temporary + MARK, replace, disk)
+    output.claim(name)
+    return output
+  }
+
+  /** Marks the target as this run's. @throws Failure where another run writes to it */
+  private claim(name: string): void {
+    const { marker, disk, target } = this
+    if (marker === undefined) return
+    this.guarded('', () => {
+      disk.closeSync(disk.openSync(marker, 'wx'))
+      for (const other of disk.readdirSync(dirname(target))) {
+        if (!other.startsWith(name) || !other.endsWith(MARK) || other === basename(marker)) continue
+        const pid = parseInt(other.slice(name.length), 36)
+        if (!isRunning(pid)) continue
+        throw new Failure('out/in-use', `another run (process ${pid}) writes to ${target}`, {
+          exit: EXIT.refused,
+          path: target,
+          hint: 'wait until it has ended, or name another --out',
+        })
+      }
+    })
   }
 
   /**
@@ -106,14 +150,15 @@ export class Output implements ResultWriter {
   commit(): void {
     this.guarded('', () => {
       const there = this.disk.lstatSync(this.target, QUIET)
-      if (there === undefined || !this.replace) {
-        if (there !== undefined) throw Object.assign(new Error('exists'), { code: 'EEXIST' })
-        this.disk.renameSync(this.temporary, this.target)
-        return
-      }
-      if (there.isDirectory()) this.exchange()
+      if (there !== undefined && !this.replace) throw existsAlready(this.target)
+      if (there?.isDirectory() === true) this.exchange()
       else this.disk.renameSync(this.temporary, this.target)
+      this.release()
     })
+  }
+
+  private release(): void {
+    if (this.marker !== undefined) this.disk.rmSync(this.marker, { force: true })
   }
 
   /** A folder cannot be renamed over another: the old is moved aside first, and comes back where the new cannot take its place. */
@@ -133,6 +178,7 @@ export class Output implements ResultWriter {
   discard(): void {
     try {
       this.disk.rmSync(this.temporary, { recursive: true, force: true })
+      this.release()
     } catch {
       // what kept it from being written is told, and that is what matters
     }

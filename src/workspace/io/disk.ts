@@ -33,6 +33,7 @@ export type DiskCalls = Pick<
   | 'rmSync'
   | 'symlinkSync'
   | 'lstatSync'
+  | 'readdirSync'
 >
 
 /**
