@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import type { Triple } from '../../../src/core/document/sides.ts'
+import { triple } from '../../../src/core/document/sides.ts'
 import type { DormantStory, Entry } from './dormant.ts'
 import { RUNS } from './runs.ts'
 import { carryDormant, carryDormantTexts, expectedLive, NOTATIONS } from './dormant.ts'
@@ -17,6 +18,27 @@ const versions = fc
     fresh === null ? old : fresh,
     mine === null ? old : mine,
   ])
+const words = fc.constantFrom(
+  '',
+  '\n',
+  '# so high it comes\n',
+  '\n# high\n# low\n',
+  '\n# high\n',
+  '# ====\n# high\n# ====\n',
+  '\n# ====\n\n',
+  '# tide_b = 3\n',
+  '\n# default = none\n',
+)
+/** Entries with the words above them, in each document. */
+const wordy = fc.array(
+  fc.tuple(
+    versions,
+    fc
+      .tuple(words, fc.option(words, { freq: 1 }), fc.option(words, { freq: 1 }))
+      .map(([old, fresh, mine]): Triple<string> => [old, fresh ?? old, mine ?? old]),
+  ),
+  { minLength: 1, maxLength: 5 },
+)
 const story: fc.Arbitrary<{ story: DormantStory; about: string[] }> = fc
   .array(
     fc.tuple(versions, fc.constantFrom('', '', '\n', '# so high it comes\n', '\n# high\n# low\n')),
@@ -61,6 +83,27 @@ describe.each(NOTATIONS)('$name, live and dormant', (notation) => {
           if (isKept && live === undefined)
             expect(here.map((e) => e.entry.value)).toEqual([mine.value])
         }
+      }),
+      RUNS,
+    )
+  })
+
+  test('and the words above them are those of the side that changed them, and a repeated carry changes nothing', () => {
+    fc.assert(
+      fc.property(wordy, (entries) => {
+        const [old, fresh, mine] = triple((side) =>
+          notation.write(
+            entries.map(([each]) => each[side]),
+            entries.map(([, words]) => words[side]),
+          ),
+        )
+        const carried = (...texts: [string, string, string]): string | undefined =>
+          carryDormantTexts(notation, texts).text
+        expect(carried(old, fresh, old)).toBe(fresh)
+        expect(carried(old, old, mine)).toBe(mine)
+        expect(carried(old, mine, mine)).toBe(mine)
+        const result = carried(old, fresh, mine) ?? ''
+        expect(carried(old, fresh, result)).toBe(result)
       }),
       RUNS,
     )
