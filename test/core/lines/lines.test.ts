@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { expect, test } from 'vitest'
-import { carryLines } from '../../src/core/lines/carry-lines.ts'
-import { diff } from '../../src/core/likeness/diff.ts'
+import { carryLines } from '../../../src/core/lines/carry-lines.ts'
+import { diff } from '../../../src/core/likeness/diff.ts'
 
 const line = fc.constantFrom('a', 'b', 'c', 'd', 'e', 'f', 'g', '')
 const text = fc.array(line, { maxLength: 12 })

@@ -1,10 +1,10 @@
 import fc from 'fast-check'
 import { expect, test, vi } from 'vitest'
-import { Tree } from '../../src/core/document/tree.ts'
-import type { Format } from '../../src/core/formats/format.ts'
-import { json } from '../../src/core/formats/json/index.ts'
-import { xml } from '../../src/core/formats/xml/index.ts'
-import { ALL_WAYS } from './laws/short-ways.ts'
+import { Tree } from '../../../src/core/document/tree.ts'
+import type { Format } from '../../../src/core/formats/format.ts'
+import { json } from '../../../src/core/formats/json/index.ts'
+import { xml } from '../../../src/core/formats/xml/index.ts'
+import { ALL_WAYS } from '../laws/short-ways.ts'
 
 const NOTE = 'It was lost with the third convoy and never found again, they say.'
 

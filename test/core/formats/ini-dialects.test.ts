@@ -1,8 +1,8 @@
 import { describe, expect, test } from 'vitest'
-import { carryText } from '../../src/core/carry/carry-text.ts'
-import { Kind } from '../../src/core/document/kind.ts'
-import type { DialectSettings } from '../../src/core/formats/index.ts'
-import { formatNamed } from '../../src/core/formats/index.ts'
+import { carryText } from '../../../src/core/carry/carry-text.ts'
+import { Kind } from '../../../src/core/document/kind.ts'
+import type { DialectSettings } from '../../../src/core/formats/index.ts'
+import { formatNamed } from '../../../src/core/formats/index.ts'
 
 const ini = formatNamed('ini')
 

@@ -1,8 +1,8 @@
 import { createHash } from 'node:crypto'
 import { describe, expect, test } from 'vitest'
-import { carryText } from '../../src/core/carry/carry-text.ts'
-import { Kind } from '../../src/core/document/kind.ts'
-import { formatNamed } from '../../src/core/formats/index.ts'
+import { carryText } from '../../../src/core/carry/carry-text.ts'
+import { Kind } from '../../../src/core/document/kind.ts'
+import { formatNamed } from '../../../src/core/formats/index.ts'
 
 /*
  * Inputs over which a reader would sit for hours, or would run out of stack, if it went over any part of

@@ -1,12 +1,12 @@
 import { describe, expect, test } from 'vitest'
-import { carryText } from '../../src/core/carry/carry-text.ts'
-import type { CarriedText } from '../../src/core/carry/carry-text.ts'
-import { readDoc } from '../../src/core/formats/doc.ts'
-import type { FormatName } from '../../src/core/formats/index.ts'
-import { formatNamed } from '../../src/core/formats/index.ts'
-import { identityText, parseIdentity } from '../../src/core/identity/expression.ts'
-import { alignEqual, costOf } from '../../src/core/likeness/align.ts'
-import { displaced } from '../../src/core/match/order.ts'
+import { carryText } from '../../../src/core/carry/carry-text.ts'
+import type { CarriedText } from '../../../src/core/carry/carry-text.ts'
+import { readDoc } from '../../../src/core/formats/doc.ts'
+import type { FormatName } from '../../../src/core/formats/index.ts'
+import { formatNamed } from '../../../src/core/formats/index.ts'
+import { identityText, parseIdentity } from '../../../src/core/identity/expression.ts'
+import { alignEqual, costOf } from '../../../src/core/likeness/align.ts'
+import { displaced } from '../../../src/core/match/order.ts'
 
 function carry(
   name: FormatName,

@@ -1,8 +1,8 @@
 import { describe, expect, test } from 'vitest'
-import type { CarriedText } from '../../src/core/carry/carry-text.ts'
-import { carryText } from '../../src/core/carry/carry-text.ts'
-import type { FormatName } from '../../src/core/formats/index.ts'
-import { formatNamed } from '../../src/core/formats/index.ts'
+import type { CarriedText } from '../../../src/core/carry/carry-text.ts'
+import { carryText } from '../../../src/core/carry/carry-text.ts'
+import type { FormatName } from '../../../src/core/formats/index.ts'
+import { formatNamed } from '../../../src/core/formats/index.ts'
 
 function carry(name: FormatName, texts: [string, string, string], explain?: string): CarriedText {
   return carryText(texts, { format: formatNamed(name), path: 'a', explain })

@@ -1,9 +1,9 @@
 import { describe, expect, test } from 'vitest'
-import type { CarriedText } from '../../src/core/carry/carry-text.ts'
-import { carryText } from '../../src/core/carry/carry-text.ts'
-import { mergeListValue } from '../../src/core/plan/list-value.ts'
-import type { FormatName } from '../../src/core/formats/index.ts'
-import { formatNamed } from '../../src/core/formats/index.ts'
+import type { CarriedText } from '../../../src/core/carry/carry-text.ts'
+import { carryText } from '../../../src/core/carry/carry-text.ts'
+import { mergeListValue } from '../../../src/core/plan/list-value.ts'
+import type { FormatName } from '../../../src/core/formats/index.ts'
+import { formatNamed } from '../../../src/core/formats/index.ts'
 
 interface Places {
   ordered?: string[]

@@ -1,9 +1,9 @@
 import { setFlagsFromString } from 'node:v8'
 import { runInNewContext } from 'node:vm'
 import { expect, test } from 'vitest'
-import type { CarriedText } from '../../src/core/carry/carry-text.ts'
-import { carryText } from '../../src/core/carry/carry-text.ts'
-import { formatNamed } from '../../src/core/formats/index.ts'
+import type { CarriedText } from '../../../src/core/carry/carry-text.ts'
+import { carryText } from '../../../src/core/carry/carry-text.ts'
+import { formatNamed } from '../../../src/core/formats/index.ts'
 
 const NOTE = 'Heavier than it looks, and older than anything else that was ever salvaged.'
 const MEGABYTE = 1 << 20

@@ -1,8 +1,8 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
-import { carryText } from '../../src/core/carry/carry-text.ts'
-import { Kind } from '../../src/core/document/kind.ts'
-import { formatNamed } from '../../src/core/formats/index.ts'
+import { carryText } from '../../../src/core/carry/carry-text.ts'
+import { Kind } from '../../../src/core/document/kind.ts'
+import { formatNamed } from '../../../src/core/formats/index.ts'
 
 const json = formatNamed('json')
 

@@ -1,14 +1,14 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
-import { Doc } from '../../src/core/formats/doc.ts'
-import type { FormatName } from '../../src/core/formats/index.ts'
-import { formatNamed } from '../../src/core/formats/index.ts'
-import { commentChanges } from '../../src/core/grouping/comment-changes.ts'
-import { mainValues } from '../../src/core/grouping/main-values.ts'
-import { nameFacts } from '../../src/core/grouping/name-facts.ts'
-import { commonPath, familyOf } from '../../src/core/grouping/placed.ts'
-import { keyedValues } from '../../src/core/identity/keyed-values.ts'
-import { valueAtKey } from '../../src/core/keys/find-key.ts'
+import { Doc } from '../../../src/core/formats/doc.ts'
+import type { FormatName } from '../../../src/core/formats/index.ts'
+import { formatNamed } from '../../../src/core/formats/index.ts'
+import { commentChanges } from '../../../src/core/grouping/comment-changes.ts'
+import { mainValues } from '../../../src/core/grouping/main-values.ts'
+import { nameFacts } from '../../../src/core/grouping/name-facts.ts'
+import { commonPath, familyOf } from '../../../src/core/grouping/placed.ts'
+import { keyedValues } from '../../../src/core/identity/keyed-values.ts'
+import { valueAtKey } from '../../../src/core/keys/find-key.ts'
 
 function doc(format: FormatName, source: string): Doc {
   const known = formatNamed(format)
