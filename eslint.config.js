@@ -1,24 +1,9 @@
 import js from '@eslint/js'
 import importX from 'eslint-plugin-import-x'
 import tseslint from 'typescript-eslint'
+import { CORE } from './scripts/core-rooms.js'
 import { noCircle } from './scripts/no-circle.js'
 
-/** The folders of core from the bottom up: each may import those before it, and none behind it. */
-const CORE = [
-  'document',
-  'formats',
-  'keys',
-  'likeness',
-  'identity',
-  'match',
-  'plan',
-  'write',
-  'report',
-  'carry',
-  'lines',
-  'grouping',
-  'facts',
-]
 /** The formats know nothing of each other. */
 const FORMATS = ['xml', 'json', 'ini']
 

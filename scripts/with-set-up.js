@@ -12,6 +12,7 @@ const JOBS = {
     ['node_modules/knip/bin/knip.js'],
     ['node_modules/prettier/bin/prettier.cjs', '--check', '--log-level=warn', '.'],
     ['scripts/schema.js', '--check'],
+    ['scripts/rooms.js', '--check'],
     ['node_modules/vitest/vitest.mjs', 'run'],
   ],
   soak: [['scripts/soak.js']],

@@ -17,7 +17,8 @@ import type {
   Plan,
   TextPlan,
 } from './plan.ts'
-import type { Settled, Telling, ToldConflict, ToldOrder, ToldStretch } from './telling.ts'
+import type { Settled, ToldConflict, ToldOrder, ToldStretch } from './telling.ts'
+import type { Telling } from './plan.ts'
 import { UnitPlanner } from './unit-parts.ts'
 
 /** What somebody decided for a key that is a conflict. */

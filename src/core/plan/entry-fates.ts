@@ -16,17 +16,10 @@ import {
 import type { PlanContext } from './context.ts'
 import { DormantFates } from './dormant-fates.ts'
 import type { Entries } from './entries.ts'
-import type { Fate } from './plan.ts'
-import type { ConflictKind, Nodes, Telling, ToldConflict } from './telling.ts'
-import { NOTHING_TOLD } from './telling.ts'
-
-/** What becomes of an entry, and what is told of that. */
-export interface EntryFate {
-  fate: Fate
-  told: readonly Telling[]
-  /** Of an entry that stands in comments in some document: the side as which it stands. */
-  stands?: Side
-}
+import type { EntryFate, Fate } from './plan.ts'
+import type { ConflictKind, Nodes, ToldConflict } from './telling.ts'
+import type { Telling } from './plan.ts'
+import { NOTHING_TOLD } from './plan.ts'
 
 const MERGED: EntryFate = { fate: 'merged', told: NOTHING_TOLD }
 const OUT: EntryFate = { fate: 'out', told: NOTHING_TOLD }

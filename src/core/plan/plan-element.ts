@@ -10,7 +10,8 @@ import { canonical } from '../formats/canonical.ts'
 import type { PlanContext } from './context.ts'
 import type { ElementPlan, ListPlan, TextPlan, WholeContent, Where } from './plan.ts'
 import { planList } from './plan-list.ts'
-import type { ChangeSide, Nodes, Telling } from './telling.ts'
+import type { ChangeSide, Nodes } from './telling.ts'
+import type { Telling } from './plan.ts'
 
 /** An XML element: a name, attributes, and a content that is text, a list of elements, or nothing. */
 export function planElement(context: PlanContext, nodes: Nodes, where: Where): ElementPlan {

@@ -5,7 +5,17 @@ import type { UnitList } from '../document/unit-list.ts'
 import type { DormantEntries } from '../match/dormant.ts'
 import type { Matching } from '../match/matching.ts'
 import type { Moves } from '../match/order.ts'
-import type { Nodes, Telling } from './telling.ts'
+import type {
+  ChangeKind,
+  ChangeSide,
+  Nodes,
+  ToldConflict,
+  ToldLoss,
+  ToldOrder,
+  ToldProblem,
+  ToldStretch,
+  ToldValues,
+} from './telling.ts'
 
 /*
  * The decision of a carry as plain data: for each node whose text stands, and what is to be told of it.
@@ -133,6 +143,14 @@ export interface ListPlan {
 export type Fate =
   'merged' | 'vanilla-added' | 'mine-added' | 'kept-against-vanilla' | 'only-comments' | 'out'
 
+/** What becomes of an entry, and what is told of that. */
+export interface EntryFate {
+  fate: Fate
+  told: readonly Telling[]
+  /** Of an entry that stands in comments in some document: the side as which it stands. */
+  stands?: Side
+}
+
 /** What becomes of the entries of one class. */
 export interface EntryPlan {
   fate: Fate
@@ -183,3 +201,41 @@ export interface FramePlan {
   hasTrailingSeparator: boolean
   told: readonly Telling[]
 }
+
+// What is told
+
+/** A key in which one side, or both in the same way, differ from old. */
+export interface ToldChange {
+  tell: 'change'
+  side: ChangeSide
+  kind: ChangeKind
+  key: string
+  nodes: Nodes
+  /** The side whose value stands; undefined where nothing does. */
+  from: Side | undefined
+  /** What stands, where that was put together from both. */
+  plan?: Plan
+  /** The key that it had, where it was renamed. */
+  was?: string
+  /** Keys inside it that are told by this row: the identity of a renamed entry. */
+  covers?: readonly string[]
+}
+
+/** What is inside a node that is taken as a whole: nothing of it is written. */
+export interface ToldInside {
+  tell: 'inside'
+  plan: Plan
+}
+
+/** One thing that is to be told of a node. */
+export type Telling =
+  | ToldChange
+  | ToldValues
+  | ToldConflict
+  | ToldStretch
+  | ToldOrder
+  | ToldProblem
+  | ToldLoss
+  | ToldInside
+
+export const NOTHING_TOLD: readonly Telling[] = []

@@ -1,7 +1,6 @@
 import type { Span } from '../document/problem.ts'
 import type { Severity } from '../document/problem.ts'
 import type { Side, Triple } from '../document/sides.ts'
-import type { Plan } from './plan.ts'
 
 /** The node of one entry in old, new and mine; -1 where it is not there. */
 export type Nodes = Triple<number>
@@ -39,23 +38,6 @@ export interface Settled {
   /** `decision`, `rule N` or `take: POLICY`, as reports have it. */
   by: string
   stands: 'vanilla' | 'mine' | 'both' | { text: string }
-}
-
-/** A key in which one side, or both in the same way, differ from old. */
-export interface ToldChange {
-  tell: 'change'
-  side: ChangeSide
-  kind: ChangeKind
-  key: string
-  nodes: Nodes
-  /** The side whose value stands; undefined where nothing does. */
-  from: Side | undefined
-  /** What stands, where that was put together from both. */
-  plan?: Plan
-  /** The key that it had, where it was renamed. */
-  was?: string
-  /** Keys inside it that are told by this row: the identity of a renamed entry. */
-  covers?: readonly string[]
 }
 
 /** A change whose values are no nodes: the name of a root, a value that was made from all three. */
@@ -116,22 +98,3 @@ export interface ToldLoss {
   tell: 'loss'
   problem: InputProblem
 }
-
-/** What is inside a node that is taken as a whole: nothing of it is written. */
-export interface ToldInside {
-  tell: 'inside'
-  plan: Plan
-}
-
-/** One thing that is to be told of a node. */
-export type Telling =
-  | ToldChange
-  | ToldValues
-  | ToldConflict
-  | ToldStretch
-  | ToldOrder
-  | ToldProblem
-  | ToldLoss
-  | ToldInside
-
-export const NOTHING_TOLD: readonly Telling[] = []

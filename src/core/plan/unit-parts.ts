@@ -7,8 +7,9 @@ import { carryProblems } from './carry-problems.ts'
 import { mergeBlocks } from './comment-block.ts'
 import { ownComments, pickComments, trailingComments, unitComments } from './comments.ts'
 import type { Piece, Plan, UnitParts } from './plan.ts'
-import type { Nodes, Telling } from './telling.ts'
-import { NOTHING_TOLD } from './telling.ts'
+import type { Nodes } from './telling.ts'
+import type { Telling } from './plan.ts'
+import { NOTHING_TOLD } from './plan.ts'
 
 /** Chooses whose parts a unit has that new and mine have: blanks, own comments, what follows the node. */
 export class UnitPlanner {

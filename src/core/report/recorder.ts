@@ -11,12 +11,12 @@ import type {
   ConflictKind,
   InputName,
   Nodes,
-  ToldChange,
   ToldConflict,
   ToldOrder,
   ToldStretch,
   ToldValues,
 } from '../plan/telling.ts'
+import type { ToldChange } from '../plan/plan.ts'
 import { innerChanges } from './inner-changes.ts'
 import type { InnerChange, Ledger, Types } from './ledger.ts'
 
