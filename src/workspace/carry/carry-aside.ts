@@ -1,4 +1,5 @@
 import { Worker } from 'node:worker_threads'
+import type { FileReport } from '../../core/report/report.ts'
 import type { FormatName } from '../../core/formats/index.ts'
 import type { Triple } from '../../core/document/sides.ts'
 import { triple } from '../../core/document/sides.ts'
@@ -7,10 +8,14 @@ import type { FailureData } from '../failure.ts'
 import { failureFrom } from '../failure.ts'
 import { readBytes } from '../tree.ts'
 import { carryFile } from './carry-file.ts'
-import type { CarriedFile } from './file-input.ts'
+import type { ResultWriter } from './output.ts'
+import { NO_OUTPUT, Output } from './output.ts'
 
 /** So many bytes of a text are carried in a thread of their own: till then nothing keeps signals and progress waiting. */
 export const ASIDE_FROM = 4 << 20
+
+/** So many megabytes a thread has for what it just made: with more it takes no less time, but more memory. */
+const YOUNG = 16
 
 /** One file that is carried by itself: all of it can be sent to a thread. */
 export interface SingleJob {
@@ -21,18 +26,28 @@ export interface SingleJob {
   format: FormatName | undefined
   oldUnknown: boolean
   explain: string | undefined
+  /** Where the result is written for now; undefined where nothing is. */
+  result: string | undefined
 }
 
 /** What a thread tells of one file. */
-export type SingleAnswer = { carried: CarriedFile } | { failure: FailureData }
+export type SingleAnswer = { report: FileReport } | { failure: FailureData }
 
-/** Carries one file in this thread. */
-export function carrySingleFile({ locations, ...input }: SingleJob): Promise<CarriedFile> {
-  const bytes = triple((side) => {
-    const location = locations[side]
-    return location === undefined ? undefined : readBytes(location)
+/** Carries one file in this thread, and writes its result. */
+export async function carrySingleFile(
+  { locations, result, ...input }: SingleJob,
+  output: ResultWriter = result === undefined ? NO_OUTPUT : Output.into(result),
+): Promise<FileReport> {
+  // nothing here keeps the bytes: they go as soon as they are text
+  const carried = await carryFile({
+    ...input,
+    bytes: triple((side) => {
+      const location = locations[side]
+      return location === undefined ? undefined : readBytes(location)
+    }),
   })
-  return carryFile({ ...input, bytes })
+  if (carried.bytes !== undefined) output.file('', carried.bytes)
+  return carried.report
 }
 
 /**
@@ -45,8 +60,11 @@ export async function carryAside(
   entry: string,
   job: SingleJob,
   signal: AbortSignal | undefined,
-): Promise<CarriedFile> {
-  const worker = new Worker(entry, { workerData: { single: job } })
+): Promise<FileReport> {
+  const worker = new Worker(entry, {
+    workerData: { single: job },
+    resourceLimits: { maxYoungGenerationSizeMb: YOUNG },
+  })
   try {
     const answer = await new Promise<SingleAnswer>((resolve, reject) => {
       signal?.addEventListener('abort', () => {
@@ -56,9 +74,7 @@ export async function carryAside(
       worker.on('message', resolve)
     })
     if ('failure' in answer) throw failureFrom(answer.failure)
-    const { report, bytes } = answer.carried
-    // what was sent has lost that it is a Buffer
-    return { report, bytes: bytes === undefined ? undefined : Buffer.from(bytes.buffer) }
+    return answer.report
   } finally {
     await worker.terminate()
   }

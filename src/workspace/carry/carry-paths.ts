@@ -94,14 +94,14 @@ async function carrySingle(request: CarryRequest, output: ResultWriter): Promise
     format: request.format,
     oldUnknown,
     explain: request.explain,
+    result: output.location,
   }
   const isBig = job.locations.some((location) => location !== undefined && isAside(location))
-  const carried =
+  const report =
     isBig && request.crew !== undefined
       ? await carryAside(request.crew, job, request.signal)
-      : await carrySingleFile(job)
-  if (carried.bytes !== undefined) output.file('', carried.bytes)
-  return { files: [carried.report], problems }
+      : await carrySingleFile(job, output)
+  return { files: [report], problems }
 }
 
 async function carryFolders(request: CarryRequest, output: ResultWriter): Promise<CarryReport> {

@@ -97,9 +97,7 @@ export async function serveCrew(atEnd: () => void): Promise<void> {
 
 async function singleAnswer(job: SingleJob): Promise<SingleAnswer> {
   try {
-    const { report, bytes } = await carrySingleFile(job)
-    // of a piece of a bigger memory only that piece is sent
-    return { carried: { report, bytes: bytes === undefined ? undefined : Buffer.from(bytes) } }
+    return { report: await carrySingleFile(job) }
   } catch (error) {
     return { failure: failureData(error) }
   }
