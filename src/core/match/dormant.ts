@@ -70,12 +70,25 @@ function candidates(doc: Doc, container: number): DormantEntry[] {
     const texts = run.map((comment) => doc.tree.body(comment))
     for (let at = 0; at < run.length; at++) {
       const entry = entryFrom(doc, run, texts, at, kinds)
-      if (entry === undefined) continue
+      if (entry === undefined || isAboveKeys(doc, container, entry)) continue
       found.push(entry)
       at = run.indexOf(entry.last)
     }
   }
   return found
+}
+
+/** Whether a section in comments is one of which the keys are live: those would become keys of another. */
+function isAboveKeys(
+  doc: Doc,
+  container: number,
+  { doc: read, node, last }: DormantEntry,
+): boolean {
+  if (read.kind(node) !== Kind.Section) return false
+  const { tree } = doc
+  let next = tree.next(last)
+  while (next < tree.next(container) && tree.kind(next) === Kind.Comment) next = tree.next(next)
+  return next < tree.next(container) && tree.kind(next) === Kind.Property
 }
 
 /** The kinds of entries that a container holds. */

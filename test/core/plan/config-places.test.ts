@@ -149,6 +149,15 @@ describe('what mine has commented out', () => {
   })
 })
 
+test('a header in a comment above keys that are live is a comment', () => {
+  const boats = (first: string): string => `${first}\ncrew = 2\nhold = 6\n\n[cutter]\ncrew = 9\n`
+  const texts: [string, string, string] = [boats('[skiff]'), boats('; [skiff]'), boats('[hulk]')]
+  const { text = '' } = carry('ini', texts)
+  // the keys of no section stand before all sections, as in vanilla
+  expect(text.indexOf('crew = 2')).toBeLessThan(text.indexOf('\n['))
+  expect(carry('ini', [texts[0], texts[1], text]).text).toBe(text)
+})
+
 describe('keys that only make sense together', () => {
   const groups = { together: [['find/yield/@least', 'find/yield/@most', 'find/@per']] }
   const find = (least: number, most: string, per = 1): string =>
