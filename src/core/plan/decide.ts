@@ -3,10 +3,10 @@ import { MINE, NEW, triple } from '../document/sides.ts'
 import type { Doc } from '../formats/doc.ts'
 import { placeInside } from '../identity/place.ts'
 import type { Moves } from '../match/order.ts'
-import { resultOrder } from '../match/order.ts'
 import type { PlanContext } from './context.ts'
 import { Entries } from './entries.ts'
 import { planFrame, questionFrame } from './frame.ts'
+import { listOrder } from './list-order.ts'
 import type {
   Choice,
   ElementPlan,
@@ -234,7 +234,8 @@ class Decider {
     const ordered = question === undefined ? {} : this.orderedAs(plan, question)
     const moves = ordered.moves ?? plan.moves
     if (isSame && ordered.moves === undefined) return { ...plan, entries, ...ordered }
-    const { classes } = resultOrder(plan.matching, moves, (cls) => entries[cls]?.fate !== 'out')
+    const isIn = (cls: number): boolean => entries[cls]?.fate !== 'out'
+    const { classes } = listOrder(plan.input, plan.matching, moves, isIn)
     const frame = planFrame(this.context.docs, plan.input, classes.length > 0)
     return { ...plan, ...ordered, entries, order: classes, frame }
   }

@@ -4,13 +4,14 @@ import { MINE, NEW, OLD, triple } from '../document/sides.ts'
 import { matchUnits } from '../match/match-units.ts'
 import type { Matching } from '../match/matching.ts'
 import type { Moves } from '../match/order.ts'
-import { movesOf, resultOrder } from '../match/order.ts'
+import { movesOf } from '../match/order.ts'
 import { placeInside } from '../identity/place.ts'
 import type { PlanContext } from './context.ts'
 import { Entries } from './entries.ts'
 import type { EntryFate } from './plan.ts'
 import { EntryFates } from './entry-fates.ts'
 import { planFrame, questionFrame } from './frame.ts'
+import { listOrder } from './list-order.ts'
 import { ListTellings } from './list-tellings.ts'
 import type { EntryPlan, ListInput, ListPlan, Plan } from './plan.ts'
 import type { Nodes } from './telling.ts'
@@ -102,7 +103,7 @@ class ListPlanner {
   plan(): ListPlan {
     const { context, input, matching, moves } = this
     const fates = new EntryFates(context, this.entries, input.dormant).all()
-    const order = resultOrder(matching, moves, (cls) => fates[cls]?.fate !== 'out')
+    const order = listOrder(input, matching, moves, (cls) => fates[cls]?.fate !== 'out')
     const told = this.tellings.duplicates()
     if (this.isOrdered()) told.push(...this.tellings.moves(order.moved, order.clash))
     return {
