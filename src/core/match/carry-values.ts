@@ -48,6 +48,7 @@ export class ValueCarry {
    */
   decide(items: Items, scope: Scope, siblings?: () => Items): ListMatch {
     const match = matchList(items, scope, siblings)
+    if (scope.isOrdered && isReplacedByBoth(match)) return { ...match, isQuestion: true }
     if (match.isQuestion || siblings !== undefined || !this.needsProof(match, scope)) return match
     return this.isProven(match, scope) ? match : asked(match)
   }
@@ -183,6 +184,24 @@ export class ValueCarry {
     if (left === undefined || left === old) return { value: undefined, isOpen: false }
     return { value: mine, isOpen: true }
   }
+}
+
+/** With fewer entries in old two sides may well have replaced all of them, each by its own. */
+const LEAST_REPLACED = 3
+
+/**
+ * Whether new and mine both have none of old's entries and others instead, about as many: then both gave them other
+ * names, most likely, and all would stand twice.
+ */
+function isReplacedByBoth({ told, links, stretches }: ListMatch): boolean {
+  const { items } = told
+  const count = items[OLD].length
+  if (count < LEAST_REPLACED || stretches.length > 0) return false
+  if (items[NEW].length * 2 < count || items[MINE].length * 2 < count) return false
+  return classesOf(links).all.every(
+    (cls) =>
+      links.member(OLD, cls) < 0 || (links.member(NEW, cls) < 0 && links.member(MINE, cls) < 0),
+  )
 }
 
 /**
