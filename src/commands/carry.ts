@@ -1,4 +1,4 @@
-import { join } from 'node:path'
+import { extname, join } from 'node:path'
 import * as Flags from '@oclif/core/flags'
 import type { CarryReport } from '../core/report/report.ts'
 import { totalCounts } from '../core/report/report.ts'
@@ -65,7 +65,10 @@ and the key is listed. Nothing but --out is written.`)
         'Tell of one key why the result is what it is; with its file before it, as in a.xml:KEY, or without',
     }),
     replace: Flags.boolean({ description: 'Replace what is at --out' }),
-    'dry-run': Flags.boolean({ description: 'Write nothing, and tell what a carry would come to' }),
+    'dry-run': Flags.boolean({
+      default: false,
+      description: 'Write nothing, and tell what a carry would come to',
+    }),
   }
 
   async run(): Promise<void> {
@@ -92,9 +95,12 @@ and the key is listed. Nothing but --out is written.`)
     })
     this.progress.end()
     process.exitCode = exitOf(report)
-    const next = nextCommands(report, paths, dryRun)
-    if (flags.json) await this.printJson(carryJson(report, next))
-    else if (flags.explain !== undefined)
+    const next = nextCommands(report, paths, flags)
+    if (flags.json) {
+      const inputs = { old, new: flags.new, mine }
+      const call = { dryRun, inputs, out: dryRun ? null : paths.out, next }
+      await this.printJson(carryJson(report, call, flags.explain))
+    } else if (flags.explain !== undefined)
       this.print(showExplanation(report, flags.explain, this.paint, this.width))
     else this.print(showCarry({ report, paths, next, dryRun }, this.paint, this.width))
   }
@@ -141,10 +147,29 @@ function refuseSparse({ variants = {} }: Config, path: string): void {
   )
 }
 
-function nextCommands(report: CarryReport, paths: CarryPaths, dryRun: boolean): string[] {
-  const inputs = `anagnosis carry --old ${quoted(paths.old)} --new ${quoted(paths.new)} --mine ${quoted(paths.mine)}`
-  if (dryRun) return [`${inputs} --out carried`]
-  const call = `${inputs} --out ${quoted(paths.out)} --replace`
+/** What of a call a later one needs to mean the same. */
+interface Options {
+  config?: string | undefined
+  format?: string | undefined
+  'dry-run': boolean
+}
+
+function nextCommands(report: CarryReport, paths: CarryPaths, options: Options): string[] {
+  const { config, format } = options
+  const call = [
+    `anagnosis carry --old ${quoted(paths.old)} --new ${quoted(paths.new)} --mine ${quoted(paths.mine)}`,
+    ...(config === undefined ? [] : [`--config ${quoted(config)}`]),
+    ...(format === undefined ? [] : [`--format ${format}`]),
+  ].join(' ')
+  if (options['dry-run']) return [`${call} --out carried`]
+  // a result may have been mended by hand: no call that is proposed writes over one
+  const again = `${call} --out ${quoted(anotherOut(paths.out))}`
   const { unread } = totalCounts(report.files)
-  return unread > 0 ? [call, `${call} --json`] : [`${call} --json`]
+  return unread > 0 ? [again, `${call} --dry-run --json`] : [`${call} --dry-run --json`]
+}
+
+/** The name of a second result beside the first. */
+function anotherOut(out: string): string {
+  const extension = extname(out)
+  return `${out.slice(0, out.length - extension.length)}-2${extension}`
 }

@@ -63,10 +63,32 @@ const conflict = z.strictObject({
     .describe('the keys that are decided as one with this one'),
 })
 
+const placed = z.strictObject({
+  value: z.string(),
+  line: z.int().positive().nullable(),
+  column: z.int().positive().nullable(),
+})
+
+const explain = z.strictObject({
+  path: z.string(),
+  key: z.string(),
+  identity: text.describe('what tells the entries apart on the way to the key'),
+  old: placed.nullable(),
+  new: placed.nullable(),
+  mine: placed.nullable(),
+  result: text,
+  why: z.string(),
+  by: text.describe('the rule or decision that made the result'),
+})
+
 /** The JSON document of `carry`. */
 export const carryDocument = z.strictObject({
   command: z.literal('carry'),
   ...common,
+  dryRun: z.boolean(),
+  inputs: z.strictObject({ old: z.string(), new: z.string(), mine: z.string() }),
+  out: text.describe('where the result is; null for a forecast'),
+  explain: explain.optional().describe('with --explain: what is known of that key'),
   counts: counts.extend({ files: natural, unread: natural }),
   files: z.array(
     z.strictObject({

@@ -2,13 +2,26 @@ import type { Change, Conflict } from '../core/report/ledger.ts'
 import type { CarryReport, FileReport, LocatedProblem } from '../core/report/report.ts'
 import { totalCounts } from '../core/report/report.ts'
 import type { CarryDocument, FailureDocument } from './carry-document.ts'
+import { explanationJson } from './explain-view.ts'
 
-/** A carry as its JSON document. */
-export function carryJson(report: CarryReport, next: readonly string[]): CarryDocument {
+/** How a carry was called, and what comes next. */
+export type CarryCall = Pick<CarryDocument, 'dryRun' | 'inputs' | 'out' | 'next'>
+
+/** A carry as its JSON document. @param explain the key that is to be explained */
+export function carryJson(
+  report: CarryReport,
+  { dryRun, inputs, out, next }: CarryCall,
+  explain?: string,
+): CarryDocument {
+  const explained = explain === undefined ? undefined : explanationJson(report, explain)
   const { files, ...keys } = totalCounts(report.files)
   return {
     command: 'carry',
     schema: 1,
+    dryRun,
+    inputs,
+    out,
+    ...(explained === undefined ? {} : { explain: explained }),
     counts: { files, ...keys },
     files: report.files.map(plainFile),
     problems: report.problems.map((each) => ({

@@ -1,7 +1,9 @@
 import type { Change, Conflict } from '../core/report/ledger.ts'
 import type { InputName } from '../core/plan/telling.ts'
 import type { CarryReport, FileReport } from '../core/report/report.ts'
+import type { CarryDocument } from './carry-document.ts'
 import type { Paint } from './paint.ts'
+import { PLAIN } from './paint.ts'
 import { conflictSentence } from './sentence.ts'
 import { oneLine, wrap } from './text.ts'
 
@@ -17,19 +19,62 @@ export function showExplanation(
   paint: Paint,
   width: number,
 ): string {
-  const found = report.files.flatMap((file) => {
-    const key = keyIn(file, asked)
-    const rows = [...file.conflicts, ...file.changes].filter((row) => row.key === key)
-    return rows.map((row) => explained(file, row, why(row, paint), width, paint))
-  })
-  if (found.length > 0) return `${found.flat().join('\n')}\n`
-  const untouched = report.files.flatMap((file) => {
+  const lines = explanationsOf(report, asked, paint).flatMap((each) =>
+    explained(each, width, paint),
+  )
+  return `${lines.join('\n')}\n`
+}
+
+/** What is told of one key of one file. */
+interface Explanation {
+  file: FileReport
+  row: Row
+  why: string
+}
+
+/** The rows of a key; where none tells of it, what the files have there. */
+function explanationsOf({ files }: CarryReport, asked: string, paint: Paint): Explanation[] {
+  const found = files.flatMap((file) =>
+    [...file.conflicts, ...file.changes]
+      .filter((row) => row.key === keyIn(file, asked))
+      .map((row) => ({ file, row, why: why(row, paint) })),
+  )
+  if (found.length > 0) return found
+  return files.flatMap((file) => {
     const { explained: what } = file
     if (what?.is !== 'there') return []
     const row = { ...what.key, key: keyIn(file, asked), result: what.key.mine ?? what.key.new }
-    return explained(file, row, UNTOUCHED, width, paint)
+    return [{ file, row, why: UNTOUCHED }]
   })
-  return `${[...found.flat(), ...untouched].join('\n')}\n`
+}
+
+/** The same as a part of the JSON document: of the first file that has the key. */
+export function explanationJson(
+  report: CarryReport,
+  asked: string,
+): CarryDocument['explain'] | undefined {
+  const [first] = explanationsOf(report, asked, PLAIN)
+  if (first === undefined) return undefined
+  const { file, row } = first
+  const side = (
+    input: InputName,
+  ): { value: string; line: number | null; column: number | null } | null => {
+    const value = row[input]
+    const at = row.at?.[input]
+    return value === null ? null : { value, line: at?.line ?? null, column: at?.column ?? null }
+  }
+  const identity = identitiesOf(file, row.key).map(([place, by]) => `${place} by ${by}`)
+  return {
+    path: file.path,
+    key: row.key,
+    identity: identity.length === 0 ? null : identity.join(', '),
+    old: side('old'),
+    new: side('new'),
+    mine: side('mine'),
+    result: row.result,
+    why: first.why,
+    by: row.by ?? null,
+  }
 }
 
 /** Whether a file has a key, or a row tells of it. */
@@ -57,15 +102,9 @@ function keyIn(file: FileReport, asked: string): string {
 }
 
 /** What stands at a key, and where. */
-type Row = Pick<Change, 'key' | 'old' | 'new' | 'mine' | 'result' | 'at'>
+type Row = Pick<Change, 'key' | 'old' | 'new' | 'mine' | 'result' | 'at' | 'by'>
 
-function explained(
-  file: FileReport,
-  row: Row,
-  said: string,
-  width: number,
-  paint: Paint,
-): string[] {
+function explained({ file, row, why: said }: Explanation, width: number, paint: Paint): string[] {
   const lines = [`${paint.strong(oneLine(row.key, 200))}  ${file.path}`, '']
   for (const input of INPUTS) {
     const place = row.at?.[input]
@@ -94,6 +133,8 @@ function why(row: Change | Conflict, paint: Paint): string {
   const moved = row.kind === 'moved' ? 'moved' : row.kind === 'renamed' ? 'renamed' : 'changed'
   if (row.side === 'vanilla') return `Only vanilla has ${moved} it, so it is as in new.`
   if (row.side === 'mine') return `Only you have ${moved} it, so it is as in mine.`
+  if (row.kind === 'added' && row.new !== row.mine)
+    return 'Both brought it; what differs inside is a question of its own.'
   const same = row.new === row.mine
   return same
     ? `Both have ${moved} it alike.`
@@ -101,21 +142,20 @@ function why(row: Change | Conflict, paint: Paint): string {
 }
 
 /** How the file was read, and the identities on the way to the key. */
-function reading({ reading: how, format }: FileReport, key: string, width: number): string[] {
+function reading(file: FileReport, key: string, width: number): string[] {
+  const { reading: how, format } = file
   if (how === undefined) return []
   const dialect = how.dialect === '' ? '' : `, ${how.dialect}`
-  const lines = wrap(`The file is read as ${format}, ${how.encoding}${dialect}.`, width, '  ')
+  const said = [`The file is read as ${format}, ${how.encoding}${dialect}.`]
+  for (const [at, identity] of identitiesOf(file, key))
+    said.push(`Entries at ${at === '' ? 'the root' : at} are told apart by ${identity}.`)
+  return said.flatMap((each) => wrap(each, width, '  '))
+}
+
+/** What tells the entries apart on the way to a key: place and identity. */
+function identitiesOf({ reading: how }: FileReport, key: string): [string, string][] {
   const place = key.replace(/\[("(?:[^"\\]|\\.)*"|[^\]]*)\]|~[0-9]+/g, '')
-  for (const [at, identity] of how.identities) {
-    if (place === at || place.startsWith(`${at}/`)) {
-      lines.push(
-        ...wrap(
-          `Entries at ${at === '' ? 'the root' : at} are told apart by ${identity}.`,
-          width,
-          '  ',
-        ),
-      )
-    }
-  }
-  return lines
+  return [...(how?.identities ?? [])].filter(
+    ([at]) => place === at || place.startsWith(`${at}/`) || at === '',
+  )
 }

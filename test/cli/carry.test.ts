@@ -522,7 +522,16 @@ describe('a forecast, and carries without an old vanilla', () => {
     const forecast = place.carryJson('--dry-run')
     expect(place.tree('out')).toBeUndefined()
     const real = place.carryJson()
-    expect({ ...forecast.document, next: [] }).toEqual({ ...real.document, next: [] })
+    expect(forecast.document).toMatchObject({ dryRun: true, out: null })
+    expect(real.document).toMatchObject({
+      dryRun: false,
+      out: 'out',
+      inputs: { old: 'old', new: 'new', mine: 'mine' },
+    })
+    const call = { dryRun: true, out: null, next: [] }
+    expect({ ...forecast.document, ...call }).toEqual({ ...real.document, ...call })
+    // what is proposed means the same, and writes over nothing
+    for (const next of real.document.next) expect(next).not.toContain('--replace')
     expect(forecast.code).toBe(real.code)
     const { out } = place.run([
       'carry',
@@ -750,6 +759,14 @@ describe('--explain', () => {
     expect(out).toContain('Entries at find are told apart by @id.')
     const untouched = place.carry('--replace', '--explain', 'find[bell]/@id')
     expect(untouched.out).toContain('Neither vanilla nor you changed it by itself.')
+    const { explain } = place.carryJson('--replace', '--explain', 'find[lamp]/worth').document
+    expect(explain).toMatchObject({
+      path: 'f.xml',
+      identity: 'find by @id',
+      new: { value: '6', line: 2, column: 19 },
+      result: '6',
+      by: null,
+    })
     const unknown = place.carry('--replace', '--explain', 'find[lmp]/worth')
     expect(unknown).toMatchObject({ code: 2, out: '' })
     expect(unknown.err).toContain('did you mean f.xml: find[lamp]/worth?')
