@@ -89,7 +89,7 @@ function summary(report: CarryReport, questions: number, width: number): string[
   const keys = joined([
     [total.vanillaChanges, 'change taken from vanilla', 'changes taken from vanilla'],
     [total.edits, 'edit of yours kept', 'edits of yours kept'],
-    [total.both, 'made by both alike', 'made by both alike'],
+    [total.both, 'made by both', 'made by both alike'],
     [total.decided, 'settled by the config', 'settled by the config'],
   ])
   const open =
