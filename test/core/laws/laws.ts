@@ -340,7 +340,7 @@ function expectPlaces(story: Story, order: readonly string[]): void {
     if (!mine.includes(id)) {
       let at = predecessor === undefined ? 0 : order.indexOf(predecessor) + 1
       // what mine put in the place of the predecessor that it lost stands before
-      while (isReplaced && !fresh.includes(order[at] ?? '')) at++
+      while (isReplaced && at < order.length && !fresh.includes(order[at] ?? '')) at++
       assert.equal(order[at], id)
     }
     predecessor = id
