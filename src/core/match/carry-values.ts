@@ -12,6 +12,7 @@ import { isLooseClass, matchList } from './match-list.ts'
 import type { Classes } from './order.ts'
 import { movesOf, resultOrder } from './order.ts'
 import type { Items, Scope } from './tell-apart.ts'
+import { scopeOf } from './tell-apart.ts'
 
 /** What a carry gives, form and comments aside. */
 export interface Carried {
@@ -121,12 +122,7 @@ export class ValueCarry {
     if (text === 'conflict') return conflict
     const at = insideOf(mine, place)
     const lists = partition([base, fresh, mine]).map((three) =>
-      this.list(three, {
-        place: at,
-        isDocument: false,
-        isOrdered: mine.kind === Kind.Element || mine.kind === Kind.Array,
-        identities: this.identities,
-      }),
+      this.list(three, scopeOf(mine.kind, at, false, this.identities)),
     )
     const value = this.identities.known.values.holding(
       { kind: mine.kind, name, text: text.text },

@@ -26,6 +26,17 @@ export interface Scope {
   identities: Identities
 }
 
+/** The scope of a container's list. @param hasOneRoot whether a document of its format has one root */
+export function scopeOf(
+  kind: Kind,
+  place: string,
+  hasOneRoot: boolean,
+  identities: Identities,
+): Scope {
+  const isDocument = kind === Kind.Document && hasOneRoot
+  return { place, isDocument, isOrdered: kind === Kind.Element || kind === Kind.Array, identities }
+}
+
 /** The items of a list in the three documents; none where a document lacks the list. */
 export type Items = Triple<readonly Item[]>
 

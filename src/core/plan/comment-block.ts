@@ -7,7 +7,7 @@ import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
 import type { Doc } from '../formats/doc.ts'
 import type { LineRegion } from '../likeness/line-regions.ts'
 import { lineRegions } from '../likeness/line-regions.ts'
-import { commentForm, pickComments } from './comments.ts'
+import { pickComments } from './comments.ts'
 import type { Piece, Stretch } from './plan.ts'
 
 /** Comments that follow each other without a blank line, and the stretch of the document that is theirs. */
@@ -28,26 +28,20 @@ type Blocks = Triple<CommentBlock | undefined>
  * are merged, and where both rewrote one line mine's stands and vanilla's is lost.
  */
 export function mergeBlocks(docs: Triple<Doc>, blocks: Blocks): MergedBlock {
-  const forms = triple((side) => {
-    const block = blocks[side]
-    return block === undefined ? undefined : commentForm(docs[side], block.comments)
-  })
-  const [old, fresh, mine] = forms
-  const isRewrittenByBoth =
-    old !== undefined && fresh !== old && mine !== old && fresh !== mine && fresh !== undefined
-  if (isRewrittenByBoth && mine !== undefined) {
-    const byLines = new BlockLines(docs, blocks).merged()
-    if (byLines !== undefined) return byLines
-  }
   const raw = triple((side) => {
     const block = blocks[side]
     return block === undefined ? undefined : docs[side].tree.source.slice(block.start, block.end)
   })
-  const { side, lost } = pickComments(
+  const { side, lost, areBothRewritten } = pickComments(
     docs,
     triple((each) => blocks[each]?.comments),
     raw,
   )
+  const byLines =
+    areBothRewritten && blocks[OLD] !== undefined
+      ? new BlockLines(docs, blocks).merged()
+      : undefined
+  if (byLines !== undefined) return byLines
   const block = blocks[side]
   return { pieces: block === undefined ? [] : [{ side, start: block.start, end: block.end }], lost }
 }

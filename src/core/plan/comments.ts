@@ -52,6 +52,8 @@ export function commentForm(doc: Doc, comments: readonly number[]): string {
 export interface PickedComments {
   side: Side
   lost: number[]
+  /** Whether both sides rewrote them, differently. */
+  areBothRewritten: boolean
 }
 
 /**
@@ -70,11 +72,11 @@ export function pickComments(
   })
   const [old = '', fresh, mine] = forms
   if (fresh === mine || fresh === undefined || mine === undefined)
-    return { side: pickSide(raw) ?? MINE, lost: [] }
-  if (old === mine) return { side: NEW, lost: [] }
-  if (old === fresh) return { side: MINE, lost: [] }
+    return { side: pickSide(raw) ?? MINE, lost: [], areBothRewritten: false }
+  if (old === mine) return { side: NEW, lost: [], areBothRewritten: false }
+  if (old === fresh) return { side: MINE, lost: [], areBothRewritten: false }
   const kept = new Set((comments[MINE] ?? []).map((comment) => docs[MINE].commentText(comment)))
   for (const comment of comments[OLD] ?? []) kept.add(docs[OLD].commentText(comment))
   const lost = (comments[NEW] ?? []).filter((comment) => !kept.has(docs[NEW].commentText(comment)))
-  return { side: MINE, lost }
+  return { side: MINE, lost, areBothRewritten: true }
 }

@@ -4,9 +4,8 @@ import type { Doc } from '../formats/doc.ts'
 import type { Identities } from '../identity/identities.ts'
 import type { ValueCarry } from '../match/carry-values.ts'
 import type { MovedEntries } from './moved-entries.ts'
-import type { Choice, ContentLists, Plan, Where } from './plan.ts'
+import type { Choice, ContentLists, Plan, Telling, Where } from './plan.ts'
 import type { Nodes } from './telling.ts'
-import type { Telling } from './plan.ts'
 import type { TiedKeys } from './tied-keys.ts'
 
 export interface PlanOptions {

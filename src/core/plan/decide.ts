@@ -15,10 +15,10 @@ import type {
   LeafPlan,
   ListPlan,
   Plan,
+  Telling,
   TextPlan,
 } from './plan.ts'
 import type { Settled, ToldConflict, ToldOrder, ToldStretch } from './telling.ts'
-import type { Telling } from './plan.ts'
 import { UnitPlanner } from './unit-parts.ts'
 
 /** What somebody decided for a key that is a conflict. */

@@ -5,10 +5,9 @@ import type { Doc } from '../formats/doc.ts'
 import type { DormantEntries, DormantEntry } from '../match/dormant.ts'
 import { carryProblems } from './carry-problems.ts'
 import type { PlanContext } from './context.ts'
-import type { EntryFate } from './plan.ts'
+import type { EntryFate, Telling } from './plan.ts'
 import type { Entries } from './entries.ts'
 import type { ChangeSide, ConflictKind } from './telling.ts'
-import type { Telling } from './plan.ts'
 import { NOTHING_TOLD } from './plan.ts'
 
 /** An entry in one document: live, or dormant in comments. */

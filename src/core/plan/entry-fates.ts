@@ -16,9 +16,8 @@ import {
 import type { PlanContext } from './context.ts'
 import { DormantFates } from './dormant-fates.ts'
 import type { Entries } from './entries.ts'
-import type { EntryFate, Fate } from './plan.ts'
+import type { EntryFate, Fate, Telling } from './plan.ts'
 import type { ConflictKind, Nodes, ToldConflict } from './telling.ts'
-import type { Telling } from './plan.ts'
 import { NOTHING_TOLD } from './plan.ts'
 
 const MERGED: EntryFate = { fate: 'merged', told: NOTHING_TOLD }

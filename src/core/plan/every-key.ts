@@ -8,6 +8,7 @@ import type { Identities } from '../identity/identities.ts'
 import { placeInside } from '../identity/place.ts'
 import { ValueCarry } from '../match/carry-values.ts'
 import { matchUnits } from '../match/match-units.ts'
+import { scopeOf } from '../match/tell-apart.ts'
 import { Entries } from './entries.ts'
 import type { Where } from './plan.ts'
 import type { Nodes } from './telling.ts'
@@ -69,12 +70,7 @@ class KeyWalk {
   ): Generator<KeyedNodes> {
     const { docs, identities } = this
     const lists = triple((side) => (nodes[side] < 0 ? undefined : unitsOf(docs[side], nodes[side])))
-    const scope = {
-      place: where.place,
-      isDocument: kind === Kind.Document && docs[MINE].format.hasOneRoot,
-      isOrdered: kind === Kind.Element || kind === Kind.Array,
-      identities,
-    }
+    const scope = scopeOf(kind, where.place, docs[MINE].format.hasOneRoot, identities)
     const container = { docs, lists, apart: undefined, dormant: undefined }
     const matching = matchUnits(container, scope, this.values)
     const entries = new Entries(matching, lists, where.key)

@@ -7,8 +7,7 @@ import type { Tree } from '../document/tree.ts'
 import type { Doc } from '../formats/doc.ts'
 import { carryProblems } from './carry-problems.ts'
 import { pickComments } from './comments.ts'
-import type { FramePlan, ListInput } from './plan.ts'
-import type { Telling } from './plan.ts'
+import type { FramePlan, ListInput, Telling } from './plan.ts'
 
 /**
  * Whose opening and closing a container has: brackets, tags, and what stands on the opening's line.

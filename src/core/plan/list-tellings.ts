@@ -8,8 +8,7 @@ import { carryProblems } from './carry-problems.ts'
 import { placeInside } from '../identity/place.ts'
 import type { PlanContext } from './context.ts'
 import type { Entries } from './entries.ts'
-import type { ListInput } from './plan.ts'
-import type { Telling } from './plan.ts'
+import type { ListInput, Telling } from './plan.ts'
 
 /** What is to be told of a container beside its values: moves, renames, slips in names. */
 export class ListTellings {

@@ -1,5 +1,4 @@
-import type { Side, Triple } from '../document/sides.ts'
-import type { MINE } from '../document/sides.ts'
+import type { MINE, Side, Triple } from '../document/sides.ts'
 import { NEW, OLD } from '../document/sides.ts'
 import type { Doc } from '../formats/doc.ts'
 import type { MovedAway } from '../match/moved-away.ts'

@@ -13,9 +13,8 @@ import { identitySegment, joinKey } from '../keys/key.ts'
 import { placeInside } from '../identity/place.ts'
 import type { PlanContext } from './context.ts'
 import { areOneElement, areSame, identityBeside, sharedIdentity } from './one-entry.ts'
-import type { Where } from './plan.ts'
+import type { Telling, Where } from './plan.ts'
 import type { Nodes } from './telling.ts'
-import type { Telling } from './plan.ts'
 
 /** The side that changed something, where the other is as old is. */
 type ChangedSide = typeof NEW | typeof MINE

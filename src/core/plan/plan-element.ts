@@ -8,10 +8,9 @@ import type { Tree } from '../document/tree.ts'
 import { attributesEnd, attributeUnits } from '../document/unit-list.ts'
 import { canonical } from '../formats/canonical.ts'
 import type { PlanContext } from './context.ts'
-import type { ElementPlan, ListPlan, TextPlan, WholeContent, Where } from './plan.ts'
+import type { ElementPlan, ListPlan, Telling, TextPlan, Where, WholeContent } from './plan.ts'
 import { planList } from './plan-list.ts'
 import type { ChangeSide, Nodes } from './telling.ts'
-import type { Telling } from './plan.ts'
 
 /** An XML element: a name, attributes, and a content that is text, a list of elements, or nothing. */
 export function planElement(context: PlanContext, nodes: Nodes, where: Where): ElementPlan {

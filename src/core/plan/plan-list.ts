@@ -6,16 +6,15 @@ import type { Matching } from '../match/matching.ts'
 import type { Moves } from '../match/order.ts'
 import { movesOf } from '../match/order.ts'
 import { placeInside } from '../identity/place.ts'
+import { scopeOf } from '../match/tell-apart.ts'
 import type { PlanContext } from './context.ts'
 import { Entries } from './entries.ts'
-import type { EntryFate } from './plan.ts'
+import type { EntryFate, EntryPlan, ListInput, ListPlan, Plan, Telling } from './plan.ts'
 import { EntryFates } from './entry-fates.ts'
 import { planFrame, questionFrame } from './frame.ts'
 import { listOrder } from './list-order.ts'
 import { ListTellings } from './list-tellings.ts'
-import type { EntryPlan, ListInput, ListPlan, Plan } from './plan.ts'
 import type { Nodes } from './telling.ts'
-import type { Telling } from './plan.ts'
 import { NOTHING_TOLD } from './plan.ts'
 import { UnitPlanner } from './unit-parts.ts'
 
@@ -35,12 +34,7 @@ interface Matched {
 
 function matched({ docs, options, values }: PlanContext, given: ListInput): Matched {
   const { where, kind } = given
-  const scope = {
-    place: where.place,
-    isDocument: kind === Kind.Document && docs[MINE].format.hasOneRoot,
-    isOrdered: kind === Kind.Element || kind === Kind.Array,
-    identities: options.identities,
-  }
+  const scope = scopeOf(kind, where.place, docs[MINE].format.hasOneRoot, options.identities)
   const match = (lists: ListInput['lists'], apart?: ListInput['apart']): Matching =>
     matchUnits({ docs, lists, apart, dormant: given.dormant }, scope, values)
   const matching = match(given.lists, given.apart)

@@ -1,5 +1,4 @@
-import type { Span } from '../document/problem.ts'
-import type { Severity } from '../document/problem.ts'
+import type { Problem } from '../document/problem.ts'
 import type { Side, Triple } from '../document/sides.ts'
 
 /** The node of one entry in old, new and mine; -1 where it is not there. */
@@ -23,13 +22,7 @@ export const CONFLICT_KINDS = [
 export type ConflictKind = (typeof CONFLICT_KINDS)[number]
 
 /** A problem, and in which input it stands. */
-export interface InputProblem {
-  severity: Severity
-  code: string
-  message: string
-  span: Span
-  hint?: string
-  related?: { span: Span; message: string }
+export interface InputProblem extends Problem {
   input: InputName
 }
 

@@ -4,12 +4,18 @@ import { MINE, NEW, triple } from '../document/sides.ts'
 import type { UnitList } from '../document/unit-list.ts'
 import type { Doc } from '../formats/doc.ts'
 import { carryProblems } from './carry-problems.ts'
+import type { CommentBlock } from './comment-block.ts'
 import { mergeBlocks } from './comment-block.ts'
 import { ownComments, pickComments, trailingComments, unitComments } from './comments.ts'
-import type { Piece, Plan, UnitParts } from './plan.ts'
+import type { Piece, Plan, Telling, UnitParts } from './plan.ts'
 import type { Nodes } from './telling.ts'
-import type { Telling } from './plan.ts'
 import { NOTHING_TOLD } from './plan.ts'
+
+/** Comments that were merged, and what is told of those that are lost. */
+interface OwnParts {
+  pieces: Piece[]
+  lost: Telling[]
+}
 
 /** Chooses whose parts a unit has that new and mine have: blanks, own comments, what follows the node. */
 export class UnitPlanner {
@@ -39,25 +45,12 @@ export class UnitPlanner {
 
   /** The parts of a block of comments that belongs to no entry. */
   comment(units: Triple<number>): UnitParts {
-    const { pieces, lost } = mergeBlocks(
-      this.docs,
-      triple((side) => {
-        if (units[side] < 0) return undefined
-        const list = this.list(side)
-        const unit = units[side]
-        const comments = [...unitComments(list, unit), ...trailingComments(list, unit)]
-        return { comments, start: list.own(unit), end: list.end(unit) }
-      }),
-    )
-    const tail = units[MINE] >= 0 ? MINE : NEW
-    return {
-      units,
-      lead: this.lead(units),
-      own: pieces,
-      entry: undefined,
-      tail,
-      lost: this.losses(lost),
-    }
+    const merged = this.blocks(units, (list, unit) => ({
+      comments: [...unitComments(list, unit), ...trailingComments(list, unit)],
+      start: list.own(unit),
+      end: list.end(unit),
+    }))
+    return this.words(units, merged, units[MINE] >= 0 ? MINE : NEW)
   }
 
   /**
@@ -80,46 +73,35 @@ export class UnitPlanner {
   }
 
   private dormantInBoth(units: Triple<number>): UnitParts {
-    const { pieces, lost } = mergeBlocks(
-      this.docs,
-      triple((side) => {
-        const unit = units[side]
-        if (unit < 0) return undefined
-        const list = this.list(side)
-        const own = ownComments(list, unit)
-        if (!list.isDormant(unit))
-          return { comments: own, start: list.own(unit), end: list.tree.start(list.node(unit)) }
-        return {
-          comments: [...own, ...unitComments(list, unit)],
-          start: list.own(unit),
-          end: list.end(unit),
-        }
-      }),
-    )
-    return {
-      units,
-      lead: this.lead(units),
-      own: pieces,
-      entry: undefined,
-      tail: MINE,
-      lost: this.losses(lost),
-    }
+    const merged = this.blocks(units, (list, unit) => {
+      const own = ownBlock(list, unit)
+      if (!list.isDormant(unit)) return own
+      const comments = [...own.comments, ...unitComments(list, unit)]
+      return { ...own, comments, end: list.end(unit) }
+    })
+    return this.words(units, merged, MINE)
+  }
+
+  /** The parts of a unit that is comments and nothing else. */
+  private words(units: Triple<number>, { pieces, lost }: OwnParts, tail: Side): UnitParts {
+    return { units, lead: this.lead(units), own: pieces, entry: undefined, tail, lost }
   }
 
   private lead(units: Triple<number>): Side {
     return pickForm(triple((side) => this.slice(side, units[side], 'start', 'own'))) ?? MINE
   }
 
-  private own(units: Triple<number>): { pieces: Piece[]; lost: Telling[] } {
+  private own(units: Triple<number>): OwnParts {
+    return this.blocks(units, ownBlock)
+  }
+
+  private blocks(
+    units: Triple<number>,
+    blockOf: (list: UnitList, unit: number) => CommentBlock,
+  ): OwnParts {
     const { pieces, lost } = mergeBlocks(
       this.docs,
-      triple((side) => {
-        const unit = units[side]
-        if (unit < 0) return undefined
-        const list = this.list(side)
-        const end = list.tree.start(list.node(unit))
-        return { comments: ownComments(list, unit), start: list.own(unit), end }
-      }),
+      triple((side) => (units[side] < 0 ? undefined : blockOf(this.list(side), units[side]))),
     )
     return { pieces, lost: this.losses(lost) }
   }
@@ -152,13 +134,18 @@ export class UnitPlanner {
     side: Side,
     unit: number,
     from: 'start' | 'own',
-    to: 'own' | 'node' | 'end',
+    to: 'own' | 'end',
   ): string | undefined {
     if (unit < 0) return undefined
     const list = this.list(side)
-    const end = to === 'node' ? list.tree.start(list.node(unit)) : list[to](unit)
-    return list.tree.source.slice(list[from](unit), end)
+    return list.tree.source.slice(list[from](unit), list[to](unit))
   }
+}
+
+/** The comments directly above a unit's node. */
+function ownBlock(list: UnitList, unit: number): CommentBlock {
+  const end = list.tree.start(list.node(unit))
+  return { comments: ownComments(list, unit), start: list.own(unit), end }
 }
 
 /** What follows a unit's node, its separator left out. */

@@ -5,7 +5,7 @@ import type { Doc } from '../formats/doc.ts'
 import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDE_NAMES, triple } from '../document/sides.ts'
 import { decodedValue, jsonType, ownText, shownValue } from '../formats/shown-value.ts'
-import type { Plan } from '../plan/plan.ts'
+import type { Plan, ToldChange } from '../plan/plan.ts'
 import type {
   ChangeKind,
   ConflictKind,
@@ -16,7 +16,6 @@ import type {
   ToldStretch,
   ToldValues,
 } from '../plan/telling.ts'
-import type { ToldChange } from '../plan/plan.ts'
 import { innerChanges } from './inner-changes.ts'
 import type { InnerChange, Ledger, Types } from './ledger.ts'
 

@@ -1,7 +1,6 @@
 import type { Triple } from '../document/sides.ts'
 import type { Doc } from '../formats/doc.ts'
-import type { ElementPlan, ListPlan, Plan } from '../plan/plan.ts'
-import type { Telling } from '../plan/plan.ts'
+import type { ElementPlan, ListPlan, Plan, Telling } from '../plan/plan.ts'
 import type { Ledger } from './ledger.ts'
 import type { ReportOptions } from './recorder.ts'
 import { Recorder } from './recorder.ts'

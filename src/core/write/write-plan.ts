@@ -5,15 +5,7 @@ import type { Side, Triple } from '../document/sides.ts'
 import { MINE, triple } from '../document/sides.ts'
 import { attributesEnd } from '../document/unit-list.ts'
 import type { Doc } from '../formats/doc.ts'
-import type {
-  ElementPlan,
-  LeafPlan,
-  ListPlan,
-  MemberPlan,
-  Plan,
-  TakePlan,
-  TextPlan,
-} from '../plan/plan.ts'
+import type { ElementPlan, LeafPlan, MemberPlan, Plan, TakePlan, TextPlan } from '../plan/plan.ts'
 import { textFrame } from '../plan/plan-element.ts'
 import { valueStart } from '../plan/value-start.ts'
 import type { WriteContext } from './context.ts'
@@ -79,7 +71,7 @@ class PlanWriter implements WriteContext {
         this.element(plan)
         break
       case 'list':
-        this.list(plan)
+        writeList(this, plan)
         break
       case 'made':
         this.writer.made(plan.text)
@@ -138,13 +130,13 @@ class PlanWriter implements WriteContext {
     const { nodes, name, attributes, content } = plan
     const { tree } = docs[name]
     writer.slice(name, tree.start(nodes[name]), tree.nameEnd(nodes[name]))
-    if (typeof attributes === 'object') this.list(attributes)
+    if (typeof attributes === 'object') writeList(this, attributes)
     else {
       const own = docs[attributes].tree
       const node = nodes[attributes]
       writer.slice(attributes, own.nameEnd(node), attributesEnd(own, node))
     }
-    if (content.do === 'list') this.list(content)
+    if (content.do === 'list') writeList(this, content)
     else if (content.do === 'text') this.text(content, plan)
     else {
       const { side } = content
@@ -177,9 +169,5 @@ class PlanWriter implements WriteContext {
     const { name } = element
     const ownName = name === form.close ? undefined : docs[name].name(element.nodes[name])
     writeClose(this, form.close, nodes[form.close], ownName)
-  }
-
-  private list(plan: ListPlan): void {
-    writeList(this, plan)
   }
 }
