@@ -9,6 +9,16 @@ const SCHEMAS = {
     'carryDocument',
     'What anagnosis carry --json prints',
   ],
+  'carry-variants.schema.json': [
+    'src/show/carry-document.ts',
+    'carryVariantsDocument',
+    'What anagnosis carry --json prints in a workspace',
+  ],
+  'settle.schema.json': [
+    'src/show/settle-document.ts',
+    'settleDocument',
+    'What anagnosis settle --json prints',
+  ],
   'failure.schema.json': [
     'src/show/carry-document.ts',
     'failureDocument',

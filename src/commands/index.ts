@@ -3,6 +3,7 @@ import BackupList from './backup/list.ts'
 import Carry from './carry.ts'
 import Demo from './demo.ts'
 import Overview from './overview.ts'
+import Settle from './settle.ts'
 import Setup from './setup.ts'
 import WhatsNew from './whatsnew.ts'
 import VanillaAdd from './vanilla/add.ts'
@@ -18,6 +19,7 @@ export const COMMANDS = {
   carry: Carry,
   demo: Demo,
   overview: Overview,
+  settle: Settle,
   setup: Setup,
   'vanilla:add': VanillaAdd,
   'vanilla:guess': VanillaGuess,

@@ -1,6 +1,6 @@
 import { showOverview } from '../show/overview-view.ts'
 import { overviewJson } from '../show/workspace-json.ts'
-import type { Overview as Facts } from '../core/facts/overview.ts'
+import type { Overview as Facts, VariantOverview } from '../core/facts/overview.ts'
 import { quoted } from './call.ts'
 import { WorkspaceCommand } from './workspace-command.ts'
 
@@ -23,21 +23,40 @@ export default class Overview extends WorkspaceCommand {
 function nextCommands({ variants, installed, isInstalledKnown }: Facts): string[] {
   if (variants.length === 0) return ['anagnosis setup']
   const version = installed?.version
-  const isWiped = variants.some(({ wiped }) => wiped.length > 0)
-  const all = variants.flatMap(({ name, vanilla, vanillaAdded, newer, backups, isThere }) => {
+  const all = variants.flatMap((variant) => {
+    const { name, vanilla, vanillaAdded, newer, backups, isThere, drafts } = variant
     const last = newer.at(-1)
+    const draft = drafts.find(({ state }) => state !== 'delivered')
     return [
-      ...(vanillaAdded === null ? [`anagnosis vanilla add ${quoted(vanilla)} SOURCE`] : []),
+      ...(vanillaAdded === null && vanilla !== 'none'
+        ? [`anagnosis vanilla add ${quoted(vanilla)} SOURCE`]
+        : []),
       ...(backups.length === 0 && isThere ? [`anagnosis backup ${quoted(name)}`] : []),
-      ...(last === undefined
-        ? []
-        : [`anagnosis whatsnew ${quoted(vanilla)} ${quoted(last)} --for ${quoted(name)}`]),
+      ...(draft !== undefined && draft.open > 0 ? [`anagnosis settle ${quoted(name)} --list`] : []),
+      ...(last === undefined ? [] : carryCalls(variant, last)),
     ]
   })
+  const wiped = variants.flatMap((variant) => wipedCalls(variant))
   const unknown =
     version !== undefined && !isInstalledKnown
       ? [`anagnosis vanilla add ${quoted(version)} SOURCE`]
       : []
-  const next = [...new Set([...(isWiped ? ['anagnosis backup list'] : []), ...unknown, ...all])]
+  const next = [...new Set([...wiped, ...unknown, ...all])]
   return next.length > 0 ? next : ['anagnosis vanilla add VERSION SOURCE']
+}
+
+/** Calls that bring wiped edits back: a carry takes the kept copy along. */
+function wipedCalls({ name, vanilla, newer, wiped }: VariantOverview): string[] {
+  if (wiped.length === 0) return []
+  const to = newer.at(-1) ?? vanilla
+  return [`anagnosis carry ${quoted(name)} --to ${quoted(to)}`, 'anagnosis backup list']
+}
+
+/** Calls for an update: what it brings, and the carry, where that was not made yet. */
+function carryCalls({ name, vanilla, drafts }: VariantOverview, last: string): string[] {
+  const isCarried = drafts.some(({ state, to }) => state !== 'delivered' && to === last)
+  if (isCarried) return []
+  const carry = `anagnosis carry ${quoted(name)} --to ${quoted(last)}`
+  if (vanilla === 'none') return [carry]
+  return [`anagnosis whatsnew ${quoted(vanilla)} ${quoted(last)} --for ${quoted(name)}`, carry]
 }

@@ -7,9 +7,11 @@ import { failureJson } from '../show/carry-json.ts'
 import { jsonChunks } from '../show/json-chunks.ts'
 import type { Paint } from '../show/paint.ts'
 import { colourPaint } from '../show/paint.ts'
+import { showNext } from '../show/next.ts'
 import { showProblem } from '../show/problem-view.ts'
 import { printable } from '../show/text.ts'
 import { asFailure, EXIT, Failure } from '../workspace/failure.ts'
+import { quoted } from './call.ts'
 import { colourLevel, outputWidth, Progress } from './terminal.ts'
 
 /** So many characters are printed at once. */
@@ -59,20 +61,31 @@ export abstract class ProgramCommand extends Command {
     this.print(`${text}\n`)
   }
 
+  /** Calls that lead on from a refusal: the same with an option more, or another one. */
+  protected waysOn({ details: { next = [] } }: Failure): string[] {
+    const words = ['anagnosis', ...(this.id ?? '').split(':'), ...this.argv.map(quoted)]
+    return next.map((way) => (way.startsWith('--') ? `${words.join(' ')} ${way}` : way))
+  }
+
   /** Tells what went wrong, in the form that was asked for, and sets the exit code. */
   override async catch(error: Error): Promise<void> {
     this.progress.end()
     const failure = failureOf(error)
     process.exitCode = failure.exit
     const problem = asProblem(failure)
+    const next = this.waysOn(failure)
     if (this.argv.includes('--json')) {
       this.print(
-        `${JSON.stringify(failureJson((this.id ?? '').replaceAll(':', ' '), problem), null, 2)}\n`,
+        `${JSON.stringify(failureJson((this.id ?? '').replaceAll(':', ' '), problem, next), null, 2)}\n`,
       )
       return
     }
     const paint = colourPaint(colourLevel(process.stderr))
-    const lines = showProblem({ ...problem, severity: 'error' }, paint, outputWidth(process.stderr))
+    const width = outputWidth(process.stderr)
+    const lines = [
+      ...showProblem({ ...problem, severity: 'error' }, paint, width),
+      ...showNext(next, width),
+    ]
     process.stderr.write(printable(`${lines.join('\n')}\n`))
   }
 }

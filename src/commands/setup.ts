@@ -27,7 +27,7 @@ changed, and run again it changes nothing.`)
     folder: Flags.string({ helpValue: 'DIR', description: 'Its live folder' }),
     vanilla: Flags.string({
       helpValue: 'VERSION',
-      description: 'The label of the vanilla it was made from',
+      description: 'The label of the vanilla it was made from; none, if you no longer have it',
     }),
     source: Flags.string({
       helpValue: 'SOURCE',
@@ -35,6 +35,10 @@ changed, and run again it changes nothing.`)
         'Where that vanilla is: a folder, an archive, or PATH@REVISION; it goes into the store',
     }),
     game: Flags.string({ helpValue: 'NAME', description: 'The name of the game' }),
+    sparse: Flags.boolean({
+      default: false,
+      description: 'The folder holds the customised files only, and so will what is carried',
+    }),
   }
 
   async run(): Promise<void> {
@@ -45,6 +49,7 @@ changed, and run again it changes nothing.`)
     const done = await setUp({
       root,
       ...said,
+      sparse: flags.sparse,
       now: new Date(),
       progress: this.progress.update,
       signal: this.interruption(),
@@ -130,8 +135,15 @@ function incomplete(flags: Said): Failure {
   )
 }
 
-function nextCommands({ variant, hasVanilla }: SetupDone): string[] {
-  return hasVanilla
-    ? ['anagnosis vanilla add NEWVERSION SOURCE', 'anagnosis overview']
+function nextCommands({ variant, hasVanilla, fewOf }: SetupDone): string[] {
+  const { name, folder, vanilla } = variant
+  const sparse =
+    fewOf === undefined
+      ? []
+      : [
+          `anagnosis setup --variant ${quoted(name)} --folder ${quoted(folder)} --vanilla ${quoted(vanilla)} --sparse`,
+        ]
+  return hasVanilla || vanilla === 'none'
+    ? [...sparse, 'anagnosis vanilla add NEWVERSION SOURCE', 'anagnosis overview']
     : [`anagnosis vanilla add ${quoted(variant.vanilla)} SOURCE`, 'anagnosis overview']
 }

@@ -3,6 +3,7 @@ import { OUTCOMES } from '../core/report/file-fate.ts'
 import { CONFLICT_KINDS } from '../core/plan/telling.ts'
 import { FORMAT_NAMES } from '../core/formats/index.ts'
 import { common, natural, problem, text } from './document-parts.ts'
+import { earlierAnswer, questionDocument } from './question-document.ts'
 
 const position = z.strictObject({ line: z.int().positive(), column: z.int().positive() }).nullable()
 const types = z.strictObject({ old: text, new: text, mine: text })
@@ -61,6 +62,9 @@ const conflict = z.strictObject({
     .array(z.string())
     .optional()
     .describe('the keys that are decided as one with this one'),
+  earlier: earlierAnswer
+    .optional()
+    .describe('what was answered when it was in question for other values'),
 })
 
 const placed = z.strictObject({
@@ -81,15 +85,15 @@ const explain = z.strictObject({
   by: text.describe('the rule or decision that made the result'),
 })
 
-/** The JSON document of `carry`. */
-export const carryDocument = z.strictObject({
-  command: z.literal('carry'),
-  ...common,
+const totals = counts.extend({ files: natural, unread: natural })
+
+/** What a carry of three files or folders tells. */
+const carried = {
   dryRun: z.boolean(),
   inputs: z.strictObject({ old: z.string(), new: z.string(), mine: z.string() }),
   out: text.describe('where the result is; null for a forecast'),
   explain: explain.optional().describe('with --explain: what is known of that key'),
-  counts: counts.extend({ files: natural, unread: natural }),
+  counts: totals,
   files: z.array(
     z.strictObject({
       path: z.string(),
@@ -110,6 +114,60 @@ export const carryDocument = z.strictObject({
         .describe('how the file was read: encoding, dialect, and place to identity'),
     }),
   ),
+}
+
+/** The JSON document of `carry` on paths. */
+export const carryDocument = z.strictObject({
+  command: z.literal('carry'),
+  ...common,
+  ...carried,
+})
+
+const forecast = z.strictObject({
+  carry: natural.describe('edits that carry without a question'),
+  ask: natural.describe('edits that need a decision'),
+  lost: z.array(
+    z.strictObject({
+      why: z
+        .enum(['policy', 'gone', 'unread'])
+        .describe(
+          'a policy takes the file of vanilla; vanilla dropped the entry; it cannot be read',
+        ),
+      count: natural,
+      keys: z.array(z.string()),
+    }),
+  ),
+})
+
+const release = z.strictObject({
+  label: z.string(),
+  revision: z.int().positive().nullable(),
+  trial: z.boolean(),
+  added: z.string(),
+  order: natural.describe('its place in the order of the store, from 0'),
+})
+
+/** The JSON document of `carry` in a workspace. */
+export const carryVariantsDocument = z.strictObject({
+  command: z.literal('carry'),
+  ...common,
+  dryRun: z.boolean(),
+  releases: z.record(z.string(), release),
+  variants: z.array(
+    z.strictObject({
+      ...common,
+      ...carried,
+      command: z.literal('carry'),
+      variant: z.string(),
+      from: z.string(),
+      to: z.string(),
+      draft: text.describe('the name of the draft; null for a forecast'),
+      forecast: forecast.optional().describe('with --dry-run'),
+    }),
+  ),
+  counts: totals,
+  questions: z.array(questionDocument).describe('over all variants'),
+  dropped: z.array(z.string()).optional().describe('the drafts that --drop removed'),
 })
 
 /** The JSON document of any command that could not do its work. */
@@ -118,5 +176,6 @@ export const failureDocument = z.strictObject({
   ...common,
 })
 
+export type CarryVariantsDocument = z.infer<typeof carryVariantsDocument>
 export type CarryDocument = z.infer<typeof carryDocument>
 export type FailureDocument = z.infer<typeof failureDocument>

@@ -14,7 +14,6 @@ export function carryJson(
   explain?: string,
 ): CarryDocument {
   const explained = explain === undefined ? undefined : explanationJson(report, explain)
-  const { files, ...keys } = totalCounts(report.files)
   return {
     command: 'carry',
     schema: 1,
@@ -22,7 +21,7 @@ export function carryJson(
     inputs,
     out,
     ...(explained === undefined ? {} : { explain: explained }),
-    counts: { files, ...keys },
+    counts: totalCounts(report.files),
     files: report.files.map(plainFile),
     problems: report.problems.map((each) => ({
       ...plainProblem(each),
@@ -36,6 +35,7 @@ export function carryJson(
 function plainFile(report: FileReport): CarryDocument['files'][number] {
   const { reading, ...file } = report
   delete file.explained
+  delete file.recalled
   return {
     ...file,
     changes: file.changes.map(plainChange),
@@ -64,10 +64,12 @@ export function plainProblem({
 export function failureJson(
   command: string,
   problem: Omit<LocatedProblem, 'severity'>,
+  next: readonly string[] = [],
 ): FailureDocument {
   const { path, ...rest } = problem
   const plain = plainProblem({ ...rest, path, severity: 'error' })
-  return { command, schema: 1, problems: [{ ...plain, path: path === '' ? null : path }], next: [] }
+  const problems = [{ ...plain, path: path === '' ? null : path }]
+  return { command, schema: 1, problems, next: [...next] }
 }
 
 /** A change without the places that are told of it in words alone. */
@@ -81,5 +83,6 @@ function plainChange(change: Change): CarryDocument['files'][number]['changes'][
 function withoutInside(conflict: Conflict): CarryDocument['files'][number]['conflicts'][number] {
   const { together, ...plain } = conflict
   delete plain.inside
+  delete plain.takesBoth
   return together === undefined ? plain : { ...plain, together: [...together] }
 }

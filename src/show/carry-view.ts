@@ -5,14 +5,11 @@ import { isFaulty, totalCounts } from '../core/report/report.ts'
 import { showNext } from './next.ts'
 import type { Paint } from './paint.ts'
 import { showProblem } from './problem-view.ts'
-import type { Question } from './question.ts'
 import { showReadings } from './reading-view.ts'
-import { questionsOf } from './question.ts'
-import { conflictSentence, tiedSentence } from './sentence.ts'
-import { clip, count, grouped, oneLine, pad, wrap } from './text.ts'
+import { questionsOf } from '../core/grouping/questions.ts'
+import { shownQuestions } from './questions-view.ts'
+import { count, grouped, oneLine, wrap } from './text.ts'
 
-/** More questions than this are counted, not shown one by one. */
-const MOST_QUESTIONS = 30
 /** More notes and warnings than this are counted. */
 const MOST_REMARKS = 6
 
@@ -23,18 +20,20 @@ export interface CarryView {
   next: readonly string[]
   /** Whether nothing was written. */
   dryRun: boolean
+  /** Whether every question is shown. */
+  all?: boolean | undefined
 }
 
 /** A carry as text for people: what was done, what is open, where the result is, what to do next. */
 export function showCarry(view: CarryView, paint: Paint, width: number): string {
   const { report } = view
-  const questions = questionsOf(report.files)
+  const questions = questionsOf(report.files.map(({ path, conflicts }) => ({ path, conflicts })))
   const lines = [
     ...wrap(headline(view), width, '').map((line) => paint.strong(line)),
     '',
     ...missing(report, paint, width),
     ...summary(report, questions.length, width),
-    ...shownQuestions(questions, paint, width),
+    ...shownQuestions(questions, view.all === true, paint, width),
     ...unread(report, paint, width),
     ...remarks(report, paint, width),
     ...showReadings(report.files, paint, width),
@@ -52,7 +51,7 @@ function isMissing({ outcome, problems }: FileReport): boolean {
 }
 
 /** What is not in the result, before all else. */
-function missing(report: CarryReport, paint: Paint, width: number): string[] {
+export function missing(report: CarryReport, paint: Paint, width: number): string[] {
   const files = report.files.filter(isMissing)
   if (files.length === 0) return []
   const [may, are] = files.length === 1 ? ['this', 'is'] : ['these', 'are']
@@ -72,7 +71,7 @@ function headline({ paths, dryRun }: CarryView): string {
     : `Carried ${paths.mine} ${from} to ${paths.new}`
 }
 
-function summary(report: CarryReport, questions: number, width: number): string[] {
+export function summary(report: CarryReport, questions: number, width: number): string[] {
   const total = totalCounts(report.files)
   const of = (...outcomes: Outcome[]): number =>
     report.files.filter((file) => outcomes.includes(file.outcome)).length
@@ -90,7 +89,7 @@ function summary(report: CarryReport, questions: number, width: number): string[
     [total.vanillaChanges, 'change taken from vanilla', 'changes taken from vanilla'],
     [total.edits, 'edit of yours kept', 'edits of yours kept'],
     [total.both, 'made by both', 'made by both alike'],
-    [total.decided, 'settled by the config', 'settled by the config'],
+    [total.decided, 'decided', 'decided'],
   ])
   const open =
     questions === 0
@@ -115,63 +114,7 @@ function joined(parts: readonly [number, string, string][]): string {
     .join(' · ')
 }
 
-function shownQuestions(questions: readonly Question[], paint: Paint, width: number): string[] {
-  const shown = questions.slice(0, MOST_QUESTIONS)
-  const lines = shown.flatMap((question, i) => [
-    '',
-    ...shownQuestion(question, i + 1, paint, width),
-  ])
-  if (questions.length > shown.length) {
-    lines.push(
-      '',
-      `  and ${count(questions.length - shown.length, 'more question')}; --json lists them all`,
-    )
-  }
-  return lines
-}
-
-function shownQuestion(question: Question, number: number, paint: Paint, width: number): string[] {
-  const { example, conflicts, path } = question
-  const alone = conflicts.length === 1 + question.tied.length
-  const key = alone ? example.key : question.pattern
-  const where = alone ? lineOf(example) : count(conflicts.length, 'key')
-  const head = `${String(number).padStart(3)}  `
-  const shownKey = clip(oneLine(key === '' ? '(the whole file)' : key, 200), width - head.length)
-  const place = `${oneLine(path, 200)}${where === '' ? '' : `, ${where}`}`
-  const inRow = head.length + Math.max(shownKey.length, 34) + 2 + place.length <= width
-  const first = head + paint.open(inRow ? pad(shownKey, 34) : shownKey)
-  const lines = inRow ? [`${first}  ${place}`] : [first, ...wrap(place, width, '     ')]
-  const said =
-    question.tied.length === 0
-      ? conflictSentence(example, paint)
-      : tiedSentence([example, ...question.tied], paint)
-  lines.push(...wrap(said, width, '     '))
-  if (!alone) lines.push(...wrap(names(question), width, '     '))
-  return lines
-}
-
-function lineOf({ at, key }: Question['example']): string {
-  if (key === '') return ''
-  if (at.mine !== null) return `line ${at.mine.line} of yours`
-  return at.new === null ? '' : `line ${at.new.line} of new`
-}
-
-/** `diving-bell (line 40), brass-lamp (line 112) and 39 more`. */
-function names({ conflicts, tied }: Question): string {
-  const entries = conflicts.filter((_, i) => i % (tied.length + 1) === 0)
-  const shown = entries.slice(0, 3).map((conflict) => {
-    const identity = /\[("(?:[^"\\]|\\.)*"|[^\]]*)\]/.exec(conflict.key)?.[1] ?? conflict.key
-    const line = conflict.at.mine?.line ?? conflict.at.new?.line
-    return line === undefined ? oneLine(identity) : `${oneLine(identity)} (line ${line})`
-  })
-  const rest = entries.length - shown.length
-  if (rest > 0) return `${shown.join(', ')} and ${count(rest, 'more', 'more')}`
-  return shown.length < 2
-    ? shown.join('')
-    : `${shown.slice(0, -1).join(', ')} and ${shown.at(-1) ?? ''}`
-}
-
-function unread(report: CarryReport, paint: Paint, width: number): string[] {
+export function unread(report: CarryReport, paint: Paint, width: number): string[] {
   const all = report.files.filter((file) => file.outcome === 'unread')
   const faulty = all.filter(isFaulty)
   const files = all.filter((file) => !isFaulty(file))
@@ -228,7 +171,7 @@ function unreadInputs(
   ]
 }
 
-function remarks(report: CarryReport, paint: Paint, width: number): string[] {
+export function remarks(report: CarryReport, paint: Paint, width: number): string[] {
   const all: LocatedProblem[] = [
     ...report.problems,
     ...report.files.filter((file) => file.outcome !== 'unread').flatMap((file) => file.problems),

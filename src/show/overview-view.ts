@@ -46,25 +46,28 @@ function installed(
 
 function shownVariant(
   variant: VariantOverview,
-  { installed: found }: Overview,
+  { installed: ofAll }: Overview,
   now: Date,
   paint: Paint,
   width: number,
 ): string[] {
   const { name, folder, vanilla, vanillaAdded, newer, backups, wiped, isThere } = variant
+  const found = variant.installed ?? ofAll
   const row = (word: string, text: string, isOpen: boolean): string[] =>
     wrap(text, width - 14, '').map((line, i) => {
       const mark = pad(i === 0 ? word : '', 10)
       return `    ${isOpen ? paint.open(mark) : mark}${line}`
     })
   const age =
-    vanillaAdded === null
-      ? row('VANILLA', `${vanilla} is not in the store: nothing can be carried from it`, true)
-      : row(
-          'vanilla',
-          `${vanilla}, taken into the store ${shownAge(new Date(vanillaAdded), now)}`,
-          false,
-        )
+    vanilla === 'none'
+      ? row('VANILLA', 'none: every difference between a new one and yours is a question', true)
+      : vanillaAdded === null
+        ? row('VANILLA', `${vanilla} is not in the store: nothing can be carried from it`, true)
+        : row(
+            'vanilla',
+            `${vanilla}, taken into the store ${shownAge(new Date(vanillaAdded), now)}`,
+            false,
+          )
   const [last] = backups
   return [
     paint.mine(`  ${name}`) + `   live folder ${folder}, made from ${vanilla}`,
@@ -85,6 +88,7 @@ function shownVariant(
           `the game is ${found.version}, and these files were made from ${vanilla}`,
           true,
         )),
+    ...shownDrafts(variant, row),
     ...(last === undefined
       ? row('BACKUP', 'none yet', true)
       : row(
@@ -95,13 +99,28 @@ function shownVariant(
   ]
 }
 
-function wipedWords({ wiped }: VariantOverview): string {
+function shownDrafts(
+  { drafts, isDraftBehind }: VariantOverview,
+  row: (word: string, text: string, isOpen: boolean) => string[],
+): string[] {
+  const draft = drafts.find(({ state }) => state !== 'delivered')
+  if (draft === undefined) return []
+  const { name, to, open, notLookedAt } = draft
+  const asked = open === 0 ? 'nothing is open' : `${count(open, 'key')} open`
+  const unseen =
+    notLookedAt === 0 ? '' : `, ${count(notLookedAt, 'group')} of changes nobody looked at`
+  const behind = isDraftBehind ? '; a newer vanilla is in the store' : ''
+  return row('DRAFT', `${name}, to ${to}: ${asked}${unseen}${behind}`, true)
+}
+
+function wipedWords({ wiped, wipedIn }: VariantOverview): string {
   const files = [...new Set(wiped.map(({ path }) => path))]
-  const edits = `${count(wiped.length, 'edit')} in ${count(files.length, 'file')} ${wiped.length === 1 ? 'is' : 'are'} gone since the last backup`
+  const edits = `${count(wiped.length, 'edit')} in ${count(files.length, 'file')} ${wiped.length === 1 ? 'is' : 'are'} gone since ${wiped.length === 1 ? 'it was' : 'they were'} kept`
   const first = wiped[0]
   const example =
     first === undefined
       ? ''
       : `: ${first.path}${first.key === '' ? '' : ` ${oneLine(first.key, 40)}`}`
-  return `${edits}${example}${wiped.length > 1 ? ' and more' : ''}`
+  const where = wipedIn === undefined ? '' : `; the backup ${wipedIn} has them`
+  return `${edits}${example}${wiped.length > 1 ? ' and more' : ''}${where}`
 }

@@ -3,7 +3,9 @@ import type { Paint } from './paint.ts'
 import { apart, oneLine } from './text.ts'
 
 /** What both sides did to a key, in the units of its value. */
-export function conflictSentence(conflict: Conflict, paint: Paint): string {
+export function conflictSentence(conflict: Conflict & { unread?: true }, paint: Paint): string {
+  if (conflict.unread === true)
+    return 'The file cannot be read as its format. Yours stands as it is, until you say whose is right.'
   const [inOld, inNew, inMine] = apart([conflict.old, conflict.new, conflict.mine], MOST_SHOWN)
   const old = said(inOld)
   const fresh = paint.vanilla(said(inNew))

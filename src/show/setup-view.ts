@@ -11,11 +11,20 @@ export function showSetup(
   paint: Paint,
   width: number,
 ): string {
-  const { variant, config, policies, taken, backup, hasVanilla } = done
+  const { variant, config, policies, taken, backup, hasVanilla, fewOf } = done
   const say = (text: string, indent = '  '): string[] => wrap(text, width, indent)
   const lines = [
     paint.strong(HEADS[config].replace('VARIANT', variant.name)),
-    ...say(`${variant.name} is ${variant.folder}, made from vanilla ${variant.vanilla}`),
+    ...say(
+      variant.vanilla === 'none'
+        ? `${variant.name} is ${variant.folder}, and nobody has the vanilla that it was made from`
+        : `${variant.name} is ${variant.folder}, made from vanilla ${variant.vanilla}`,
+    ),
+    ...(fewOf === undefined
+      ? []
+      : say(
+          `It holds ${fewOf.files} of the ${fewOf.of} files of vanilla. If these are the customised ones only, set it up with --sparse: then what is carried has these files, and no others.`,
+        ).map((line) => paint.open(line))),
     ...(taken === undefined
       ? []
       : say(
@@ -29,7 +38,9 @@ export function showSetup(
     ...(hasVanilla
       ? []
       : say(
-          `Vanilla ${variant.vanilla} is not in the store yet; without it nothing can be carried.`,
+          variant.vanilla === 'none'
+            ? 'Every difference between a new vanilla and yours will be a question.'
+            : `Vanilla ${variant.vanilla} is not in the store yet; without it nothing can be carried.`,
         ).map((line) => paint.open(line))),
     ...(backup === undefined
       ? say('It has a backup already; no other was taken.')

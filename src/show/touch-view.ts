@@ -3,7 +3,8 @@ import { keyPattern } from '../core/keys/key.ts'
 import type { VariantTouch } from '../core/facts/whats-new.ts'
 import { shown, subject } from './group-words.ts'
 import type { Paint } from './paint.ts'
-import { questionsOf } from './question.ts'
+import { questionsOf } from '../core/grouping/questions.ts'
+import { shortList } from '../core/document/short-list.ts'
 import { count, oneLine, wrap } from './text.ts'
 
 const MOST_ROWS = 8
@@ -19,9 +20,15 @@ export function showTouch(touch: VariantTouch, paint: Paint, width: number): str
     lines.push(...wrap(text, width, '    '))
   }
   if (conflicts.length > 0) {
-    const questions = questionsOf(touch.files)
+    const questions = questionsOf(
+      touch.files.map(({ path, conflicts: each }) => ({ path, conflicts: each })),
+    )
     say(`Will conflict: ${count(conflicts.length, 'key')}, ${count(questions.length, 'question')}`)
-    for (const { path, pattern, example, conflicts: alike } of questions.slice(0, MOST_ROWS)) {
+    for (const { paths: files, pattern, example, conflicts: alike } of questions.slice(
+      0,
+      MOST_ROWS,
+    )) {
+      const path = shortList(files)
       const values =
         example.kind === 'two-values'
           ? `${shown(example.old)} is now ${shown(example.new)}, you have ${shown(example.mine)}`

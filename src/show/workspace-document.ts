@@ -10,6 +10,7 @@ const backup = z.strictObject({
   at: z.string().describe('ISO time'),
   files: natural,
   bytes: natural,
+  asItIs: z.literal(true).optional().describe('where edits that were gone are gone on purpose'),
 })
 
 /** The JSON document of `backup`. */
@@ -18,6 +19,7 @@ export const backupDocument = z.strictObject({
   ...common,
   backups: z.array(backup),
   removed: z.array(backup).describe('older ones, where --keep asked for that'),
+  spared: natural.describe('older ones that stay, since they hold the kept copy of a file'),
 })
 
 /** The JSON document of `backup list`. */
@@ -34,6 +36,13 @@ export const setupDocument = z.strictObject({
   config: z.enum(['written', 'added-to', 'as-it-was']),
   variant: z.strictObject({ name: z.string(), folder: z.string(), vanilla: z.string() }),
   inStore: z.boolean().describe('whether the store has that vanilla'),
+  sparse: z.strictObject({
+    is: z.boolean().describe('whether it holds customised files alone'),
+    proposed: z
+      .strictObject({ files: natural, of: natural })
+      .nullable()
+      .describe('how few of the files of vanilla it holds, where it may be so'),
+  }),
   policies: z.array(
     z.strictObject({ match: z.string(), take: z.string(), reason: z.string(), files: natural }),
   ),
@@ -68,7 +77,26 @@ export const overviewDocument = z.strictObject({
       newer: z.array(z.string()),
       agrees: z.boolean().nullable().describe('whether the installed game is of the same version'),
       backups: z.array(backup).describe('the newest first'),
-      wiped: z.array(z.strictObject({ path: z.string(), key: z.string(), value: text })),
+      wiped: z
+        .array(z.strictObject({ path: z.string(), key: z.string(), value: text }))
+        .describe('edits that the kept copies have and the live folder has not'),
+      installed: z
+        .strictObject({ version: text, at: z.string() })
+        .nullable()
+        .describe('what the game of this variant says, where the config says where'),
+      drafts: z
+        .array(
+          z.strictObject({
+            name: z.string(),
+            to: z.string(),
+            at: z.string(),
+            open: natural.describe('keys that are open'),
+            notLookedAt: natural.describe('groups of changes that nobody looked at'),
+            state: z.enum(['open', 'delivered', 'parcelled']),
+          }),
+        )
+        .describe('the newest first'),
+      conflicts: natural.describe('keys that are open in the open draft'),
     }),
   ),
 })

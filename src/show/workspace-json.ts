@@ -1,6 +1,7 @@
 import type { Backup } from '../core/facts/backup.ts'
 import type { Overview } from '../core/facts/overview.ts'
 import type { SetupDone } from '../core/facts/setup.ts'
+import { wipedWords } from './backup-view.ts'
 import type { BackupDone } from './backup-view.ts'
 import { problemOf } from './command-problem.ts'
 import { saysOther } from './vanilla-json.ts'
@@ -12,17 +13,23 @@ import type {
 } from './workspace-document.ts'
 
 export function backupJson(
-  { made, thinned, failed }: BackupDone,
+  { made, thinned, spared, failed }: BackupDone,
   next: readonly string[],
 ): BackupDocument {
   return {
     command: 'backup',
     schema: 1,
-    backups: made.map(({ backup }) => backup),
-    removed: thinned,
+    backups: made.map(({ backup }) => plainBackup(backup)),
+    removed: thinned.map(plainBackup),
+    spared,
     problems: [
       ...failed.map(({ variant, code, message }) =>
         problemOf('error', code, `${variant}: ${message}`, null),
+      ),
+      ...made.flatMap(({ backup, wiped, wipedIn }) =>
+        wiped.length === 0
+          ? []
+          : [problemOf('warning', 'backup/wiped', wipedWords(backup, wiped, wipedIn), null)],
       ),
       ...made.flatMap(({ notHeld }) =>
         notHeld.map(({ path, message }) => problemOf('warning', 'backup/not-held', message, path)),
@@ -33,11 +40,17 @@ export function backupJson(
 }
 
 export function backupsJson(backups: readonly Backup[], next: readonly string[]): BackupsDocument {
-  return { command: 'backup list', schema: 1, backups: [...backups], problems: [], next: [...next] }
+  return {
+    command: 'backup list',
+    schema: 1,
+    backups: backups.map(plainBackup),
+    problems: [],
+    next: [...next],
+  }
 }
 
 export function setupJson(done: SetupDone, next: readonly string[]): SetupDocument {
-  const { variant, config, hasVanilla, policies, backup, care, taken } = done
+  const { variant, config, hasVanilla, policies, backup, care, taken, fewOf } = done
   const { name, folder, vanilla } = variant
   return {
     command: 'setup',
@@ -45,8 +58,9 @@ export function setupJson(done: SetupDone, next: readonly string[]): SetupDocume
     config,
     variant: { name, folder, vanilla },
     inStore: hasVanilla,
+    sparse: { is: variant.sparse === true, proposed: fewOf ?? null },
     policies,
-    backup: backup?.backup ?? null,
+    backup: backup === undefined ? null : plainBackup(backup.backup),
     care,
     problems: [
       ...(taken?.says === undefined
@@ -73,19 +87,43 @@ export function overviewJson(overview: Overview, next: readonly string[]): Overv
         : { version: version ?? null, at: installed.at, inStore: isInstalledKnown },
     releases,
     variants: variants.map(
-      ({ name, folder, isThere, vanilla, vanillaAdded, newer, backups, wiped }) => ({
+      ({
+        name,
+        folder,
+        isThere,
+        vanilla,
+        vanillaAdded,
+        newer,
+        backups,
+        wiped,
+        drafts,
+        installed: own,
+      }) => ({
         name,
         folder,
         there: isThere,
         vanilla,
         vanillaAdded,
         newer,
-        agrees: version === undefined ? null : version === vanilla,
-        backups,
+        agrees: agrees((own ?? { version }).version, vanilla),
+        backups: backups.map(plainBackup),
         wiped,
+        installed: own === undefined ? null : { version: own.version ?? null, at: own.at },
+        drafts,
+        conflicts: drafts.find(({ state }) => state !== 'delivered')?.open ?? 0,
       }),
     ),
     problems: [],
     next: [...next],
   }
+}
+
+/** Whether the installed game is of a vanilla; null where that is not known. */
+function agrees(version: string | undefined, vanilla: string): boolean | null {
+  return version === undefined ? null : version === vanilla
+}
+
+/** A backup as JSON documents have it. */
+function plainBackup({ asItIs, ...backup }: Backup): BackupDocument['backups'][number] {
+  return asItIs ? { ...backup, asItIs } : backup
 }

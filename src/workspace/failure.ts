@@ -24,6 +24,8 @@ export class Failure extends Error {
       line?: number
       column?: number
       text?: string
+      /** What is added to the same call where the user wants it all the same, or calls that end this. */
+      next?: readonly string[]
       cause?: unknown
     },
   ) {
@@ -34,6 +36,21 @@ export class Failure extends Error {
   get exit(): ExitCode {
     return this.details.exit
   }
+}
+
+/** Which of several ends of a run counts, the worst first. */
+const WORST: readonly ExitCode[] = [
+  EXIT.interrupted,
+  EXIT.unexpected,
+  EXIT.wrongCall,
+  EXIT.refused,
+  EXIT.unread,
+  EXIT.open,
+]
+
+/** The exit code of a run in which several hold. */
+export function worstExit(codes: readonly number[]): ExitCode {
+  return WORST.find((code) => codes.includes(code)) ?? EXIT.done
 }
 
 /** A failure as it can be sent from one thread to another. */

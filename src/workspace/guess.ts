@@ -83,7 +83,7 @@ async function guessFile(
 }
 
 /** How much of the keys and values that a file holds a release's file holds, too. */
-function shareOf(file: Content, vanilla: Content): number {
+export function shareOf(file: Content, vanilla: Content): number {
   if (file.sort !== vanilla.sort) return 0
   const [mine, released] =
     file.doc === undefined || vanilla.doc === undefined

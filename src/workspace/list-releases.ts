@@ -1,6 +1,6 @@
 import type { ListedReleases } from '../core/facts/release.ts'
 import { nameOf } from '../core/facts/release.ts'
-import { findRelease } from './store/release.ts'
+import { findRelease, NO_VANILLA } from './store/release.ts'
 import type { Workspace } from './workspace.ts'
 
 /** The releases in the store, in their order, and which variants stand on which. */
@@ -17,7 +17,9 @@ export async function listReleases({ store, variants }: Workspace): Promise<List
     })),
     bytes: [...sizes.values()].reduce((sum, size) => sum + size, 0),
     missing: variants
-      .filter(({ vanilla }) => findRelease(releases, vanilla) === undefined)
+      .filter(
+        ({ vanilla }) => vanilla !== NO_VANILLA && findRelease(releases, vanilla) === undefined,
+      )
       .map(({ name, vanilla }) => ({ variant: name, vanilla })),
   }
 }

@@ -1,14 +1,12 @@
-import { createHash } from 'node:crypto'
-import type { Backup, WipedEdit } from '../core/facts/backup.ts'
-import type { Overview, VariantOverview } from '../core/facts/overview.ts'
+import type { DraftFacts, Overview, VariantOverview } from '../core/facts/overview.ts'
 import type { Release } from '../core/facts/release.ts'
 import { nameOf } from '../core/facts/release.ts'
 import { listBackups } from './backup/backup.ts'
-import { wipedEdits } from './backup/wiped.ts'
-import { releaseTree } from './store/release-tree.ts'
-import { findRelease } from './store/release.ts'
-import type { Store } from './store/store.ts'
-import { readTree } from './tree.ts'
+import type { Draft } from './draft/draft.ts'
+import { listDrafts } from './draft/draft.ts'
+import { notLookedAt, openCount } from './settle/state.ts'
+import { findRelease, NO_VANILLA } from './store/release.ts'
+import { mineOf } from './variant/mine.ts'
 import { installedVersion, parseVersionAt } from './version-at.ts'
 import type { Variant, Workspace } from './workspace.ts'
 import { requireFolder } from './workspace.ts'
@@ -19,10 +17,9 @@ export async function overviewOf(workspace: Workspace): Promise<Overview> {
   const releases = await store.releases()
   const at = config['version-at']
   const version = at === undefined ? undefined : installedVersion(root, parseVersionAt(at))
-  const files = new KnownFiles(store, releases)
   const variants: VariantOverview[] = []
   for (const variant of workspace.variants)
-    variants.push(await variantOverview(workspace, variant, files))
+    variants.push(await variantOverview(workspace, variant, releases))
   return {
     game: config.game,
     installed: at === undefined ? undefined : { version, at },
@@ -35,17 +32,29 @@ export async function overviewOf(workspace: Workspace): Promise<Overview> {
 async function variantOverview(
   workspace: Workspace,
   variant: Variant,
-  files: KnownFiles,
+  releases: readonly Release[],
 ): Promise<VariantOverview> {
-  const { releases } = files
   const { name, folder, vanilla } = variant
   const release = findRelease(releases, vanilla)
-  const later = release === undefined ? [] : releases.slice(releases.indexOf(release) + 1)
+  const later =
+    vanilla === NO_VANILLA
+      ? releases
+      : release === undefined
+        ? []
+        : releases.slice(releases.indexOf(release) + 1)
   const isThere = await requireFolder(variant).then(
     () => true,
     () => false,
   )
   const backups = await listBackups(workspace.layout, name)
+  const mine = isThere ? await mineOf(workspace, variant) : undefined
+  const drafts = (await listDrafts(workspace.layout, name)).map((draft) => draftFacts(draft))
+  const open = drafts.find(({ state }) => state !== 'delivered')
+  const at = variant['version-at']
+  const installed =
+    at === undefined
+      ? undefined
+      : { version: installedVersion(variant.location, parseVersionAt(at)), at }
   return {
     name,
     folder,
@@ -54,45 +63,21 @@ async function variantOverview(
     vanillaAdded: release?.added ?? null,
     newer: later.map(nameOf),
     backups,
-    wiped: isThere ? await wipedOf(workspace, variant, files, backups[0]) : [],
+    wiped: mine?.wiped ?? [],
+    wipedIn: mine?.wipedIn?.name,
+    installed,
+    drafts,
+    isDraftBehind: open !== undefined && later.some((each) => comesAfter(releases, each, open.to)),
   }
 }
 
-async function wipedOf(
-  { store }: Workspace,
-  { location }: Variant,
-  files: KnownFiles,
-  last: Backup | undefined,
-): Promise<WipedEdit[]> {
-  const release = last === undefined ? undefined : findRelease(files.releases, last.vanilla)
-  if (last === undefined || release === undefined) return []
-  const known = await files.all()
-  const isVanillas = (path: string, bytes: Buffer): boolean =>
-    known.has(`${createHash('sha256').update(bytes).digest('hex')} ${path}`)
-  const trees = [
-    await releaseTree(store, release),
-    readTree(location),
-    readTree(last.location),
-  ] as const
-  return wipedEdits(...trees, isVanillas)
+function comesAfter(releases: readonly Release[], release: Release, name: string): boolean {
+  const other = findRelease(releases, name)
+  return other !== undefined && releases.indexOf(release) > releases.indexOf(other)
 }
 
-/** The files of all releases by hash and path: read when the first variant asks for them, and once. */
-class KnownFiles {
-  private known: Set<string> | undefined
-
-  constructor(
-    private readonly store: Store,
-    readonly releases: readonly Release[],
-  ) {}
-
-  async all(): Promise<ReadonlySet<string>> {
-    if (this.known !== undefined) return this.known
-    const known = new Set<string>()
-    for (const release of this.releases)
-      for (const { path, hash } of await this.store.files(release))
-        known.add(`${hash ?? ''} ${path}`)
-    this.known = known
-    return known
-  }
+function draftFacts(draft: Draft): DraftFacts {
+  const { name, record } = draft
+  const { to, at, state } = record
+  return { name, to, at, open: openCount(record), notLookedAt: notLookedAt(draft), state }
 }

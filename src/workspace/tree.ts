@@ -6,6 +6,7 @@ import {
   openSync,
   readdirSync,
   readFileSync,
+  readlinkSync,
   readSync,
 } from 'node:fs'
 import { join } from 'node:path'
@@ -16,6 +17,15 @@ export interface TreeEntry {
   kind: 'file' | 'link' | 'empty-folder' | 'other'
   /** The path on this disk. */
   location: string
+  /** Permission bits, where the disk does not keep them with the file. */
+  mode?: number
+  /** Where a link leads, where the disk does not keep it as one. */
+  to?: string
+}
+
+/** Where a link leads. */
+export function targetOf({ location, to }: TreeEntry): string {
+  return to ?? readlinkSync(location)
 }
 
 /** Folders inside a tree that may not be opened, by their path, and why. */

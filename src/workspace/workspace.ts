@@ -1,8 +1,10 @@
 import { stat } from 'node:fs/promises'
-import { dirname, join, resolve } from 'node:path'
+import { join, resolve } from 'node:path'
+import { nearest } from '../core/keys/nearest.ts'
 import type { Config } from './config/config.ts'
 import { readConfig } from './config/config.ts'
 import { EXIT, Failure, systemFailure } from './failure.ts'
+import { findRoot } from './find-root.ts'
 import type { Disk } from './io/disk.ts'
 import { DISK } from './io/disk.ts'
 import { CONFIG_NAME, STATE_NAME, StateLayout } from './state/layout.ts'
@@ -38,14 +40,21 @@ export class Workspace {
     const found = this.variants.find((each) => each.name === name)
     if (found !== undefined) return found
     const known = this.variants.map((each) => each.name)
+    const near = nearest(name, known)
+    const meant = near === undefined ? '' : `did you mean ${near}? `
     throw new Failure('variant/unknown', `${CONFIG_NAME} has no variant ${name}`, {
       exit: EXIT.wrongCall,
       path: join(this.root, CONFIG_NAME),
       hint:
         known.length === 0
           ? 'it names none; anagnosis setup adds one'
-          : `it has ${known.join(', ')}`,
+          : `${meant}it has ${known.join(', ')}`,
     })
+  }
+
+  /** What was decided for a variant; beside the config, to be kept under version control. */
+  decisionsOf(variant: string): string {
+    return join(this.root, 'decisions', `${variant}.yaml`)
   }
 
   /** Whether a path in a folder is the state of this workspace, which is no part of anybody's files. */
@@ -69,7 +78,7 @@ export async function openWorkspace(
   named: string | undefined,
   start = process.cwd(),
 ): Promise<Workspace> {
-  const root = named === undefined ? await findRoot(start) : resolve(named)
+  const root = named === undefined ? findRoot(start) : resolve(named)
   if (root === undefined || !(await isFile(join(root, CONFIG_NAME)))) {
     const where = named === undefined ? `${start} or a folder around it` : named
     throw new Failure('workspace/none', `there is no ${CONFIG_NAME} in ${where}`, {
@@ -78,13 +87,6 @@ export async function openWorkspace(
     })
   }
   return new Workspace(root, await readConfig(join(root, CONFIG_NAME)))
-}
-
-async function findRoot(start: string): Promise<string | undefined> {
-  for (let folder = resolve(start); ; folder = dirname(folder)) {
-    if (await isFile(join(folder, CONFIG_NAME))) return folder
-    if (dirname(folder) === folder) return undefined
-  }
 }
 
 export async function isFile(path: string): Promise<boolean> {

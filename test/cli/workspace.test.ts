@@ -277,7 +277,7 @@ describe('backup and overview', () => {
     const { out, code } = place.run(['overview'])
     expect([code, out]).toEqual([
       0,
-      expect.stringMatching(/WIPED +\d+ edits in 1 file are gone since the\s+last backup/),
+      expect.stringMatching(/WIPED +\d+ edits in 1 file are gone since they were kept/),
     ])
     expect(new Workplace().run(['overview'])).toMatchObject({
       code: 2,

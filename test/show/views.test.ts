@@ -5,7 +5,7 @@ import { countsOf } from '../../src/core/report/report.ts'
 import { showCarry } from '../../src/show/carry-view.ts'
 import { PLAIN } from '../../src/show/paint.ts'
 import { showProblem } from '../../src/show/problem-view.ts'
-import { questionsOf } from '../../src/show/question.ts'
+import { questionsOf } from '../../src/core/grouping/questions.ts'
 import { conflictSentence } from '../../src/show/sentence.ts'
 import { clip, oneLine, wrap } from '../../src/show/text.ts'
 

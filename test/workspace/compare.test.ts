@@ -4,7 +4,7 @@ import { dirname, join } from 'node:path'
 import fc from 'fast-check'
 import { afterAll, describe, expect, test } from 'vitest'
 import type { Group } from '../../src/core/grouping/group.ts'
-import { wipedEdits } from '../../src/workspace/backup/wiped.ts'
+import { FileEdits } from '../../src/workspace/variant/file-edits.ts'
 import { carryFile } from '../../src/workspace/carry/carry-file.ts'
 import { touchOf } from '../../src/workspace/compare/touch.ts'
 import { compareTrees } from '../../src/workspace/compare/whatsnew.ts'
@@ -177,21 +177,38 @@ describe('what an update does to a variant', () => {
 })
 
 describe('edits that are gone', () => {
-  const vanilla = { 'a.ini': 'x = 1\ny = 1\nz = 1\n' }
-  const backup = { 'a.ini': 'x = 5\ny = 5\nz = 1\n' }
-  const wiped = async (live: Record<string, string>, isVanillas = false): Promise<string[]> => {
-    const edits = await wipedEdits(treeOf(vanilla), treeOf(live), treeOf(backup), () => isVanillas)
-    return edits.map(({ path, key, value }) => `${path} ${key} ${value ?? ''}`)
+  const vanilla = 'x = 1\ny = 1\nz = 1\n'
+  const kept = { bytes: Buffer.from('x = 5\ny = 5\nz = 1\n'), vanilla: Buffer.from(vanilla) }
+  const edits = new FileEdits({
+    path: 'a.ini',
+    rule: undefined,
+    releases: [Buffer.from(vanilla), Buffer.from('x = 2\ny = 1\nz = 1\n')],
+  })
+  const judged = async (
+    live: string | undefined,
+  ): Promise<{ wiped: string[]; isReset: boolean }> => {
+    const bytes = live === undefined ? undefined : Buffer.from(live)
+    const loss = await edits.loss(kept, bytes)
+    const wiped = loss.wiped.map(({ key, value }) => `${key} ${value ?? ''}`)
+    return { wiped, isReset: await edits.isReset(bytes, loss) }
   }
 
-  test('are those that the live file has as vanilla has them, and all where it is some vanilla’s', async () => {
-    expect(await wiped(backup)).toEqual([])
-    expect(await wiped(vanilla)).toEqual(['a.ini x 5', 'a.ini y 5'])
-    expect(await wiped({ 'a.ini': 'x = 1\ny = 5\nz = 7\n' })).toEqual(['a.ini x 5'])
-    // edited on since: that is no loss, unless an updater put its own file there
-    expect(await wiped({ 'a.ini': 'x = 8\ny = 5\nz = 1\n' })).toEqual([])
-    expect(await wiped({ 'a.ini': 'x = 8\ny = 5\nz = 1\n' }, true)).toEqual(['a.ini x 5'])
-    expect(await wiped({ 'other.ini': 'x = 1\n' })).toEqual(['a.ini  '])
+  test('are those that the live file has as some release has them, or all where it is missing', async () => {
+    expect(await judged('x = 5\ny = 5\nz = 1\n')).toEqual({ wiped: [], isReset: false })
+    expect(await judged(vanilla)).toEqual({ wiped: ['x 5', 'y 5'], isReset: true })
+    expect(await judged('x = 1\ny = 5\nz = 7\n')).toEqual({ wiped: ['x 5'], isReset: false })
+    // a value of a later release is no edit; one that no release has is
+    expect(await judged('x = 2\ny = 5\nz = 7\n')).toEqual({ wiped: ['x 5'], isReset: false })
+    expect(await judged('x = 8\ny = 5\nz = 1\n')).toEqual({ wiped: [], isReset: false })
+    expect(await judged('x = 2\ny = 1\nz = 1\n')).toEqual({ wiped: ['y 5', 'x 5'], isReset: true })
+    expect(await judged(undefined)).toEqual({ wiped: [' '], isReset: true })
+  })
+
+  test('tell a file that was reset from one that holds edits of its own', async () => {
+    expect(await edits.hasOwn(kept, Buffer.from('x = 2\ny = 1\nz = 1\n'))).toBe(false)
+    expect(await edits.hasOwn(kept, Buffer.from('x = 2\ny = 1\nz = 7\n'))).toBe(true)
+    expect(await edits.hasEdits(Buffer.from('x=1\ny=1\nz=1\n'))).toBe(false)
+    expect(await edits.hasEdits(kept.bytes)).toBe(true)
   })
 })
 

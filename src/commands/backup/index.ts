@@ -3,7 +3,8 @@ import * as Flags from '@oclif/core/flags'
 import type { BackupDone } from '../../show/backup-view.ts'
 import { showBackup } from '../../show/backup-view.ts'
 import { backupJson } from '../../show/workspace-json.ts'
-import { asFailure, EXIT } from '../../workspace/failure.ts'
+import type { ExitCode } from '../../workspace/failure.ts'
+import { asFailure, EXIT, worstExit } from '../../workspace/failure.ts'
 import { WorkspaceCommand } from '../workspace-command.ts'
 
 export default class Backup extends WorkspaceCommand {
@@ -26,31 +27,47 @@ export default class Backup extends WorkspaceCommand {
       helpValue: 'NUMBER',
       description: 'Remove older backups of the variant, but for so many; none are removed unasked',
     }),
+    'as-it-is': Flags.boolean({
+      default: false,
+      description: 'Edits that are gone from the folder are gone on purpose',
+    }),
   }
 
   async run(): Promise<void> {
     const { args, flags } = await this.parse(Backup)
     const workspace = await this.open(flags.workspace)
-    const { makeBackup, thinBackups } = await import('../../workspace/backup/backup.ts')
+    const { backUp, thinOld } = await import('../../workspace/backup/back-up.ts')
     const variants =
       args.variant === undefined ? workspace.variants : [workspace.variant(args.variant)]
-    const done: BackupDone = { made: [], thinned: [], failed: [] }
+    const done: BackupDone = { made: [], thinned: [], spared: 0, failed: [] }
+    const codes: ExitCode[] = []
+    const asItIs = flags['as-it-is']
     const signal = this.interruption()
     for (const variant of variants) {
       const { update: progress } = this.progress
       try {
-        done.made.push(await makeBackup(workspace, variant, { now: new Date(), progress, signal }))
-        if (flags.keep !== undefined)
-          done.thinned.push(...(await thinBackups(workspace, variant.name, flags.keep)))
+        const made = await backUp(workspace, variant, {
+          now: new Date(),
+          asItIs,
+          progress,
+          signal,
+        })
+        done.made.push(made)
+        if (made.wiped.length > 0) codes.push(EXIT.open)
+        if (flags.keep === undefined) continue
+        const { removed, spared } = await thinOld(workspace, variant, flags.keep)
+        done.thinned.push(...removed)
+        done.spared += spared
       } catch (error) {
         // the others are backed up all the same
         const failure = asFailure(error)
         if (variants.length === 1 || failure.exit === EXIT.interrupted) throw error
         done.failed.push({ variant: variant.name, code: failure.code, message: failure.message })
-        process.exitCode = failure.exit
+        codes.push(failure.exit)
       }
     }
     this.progress.end()
+    process.exitCode = worstExit(codes)
     const next =
       variants.length === 0 ? ['anagnosis setup'] : ['anagnosis backup list', 'anagnosis overview']
     if (flags.json) await this.printJson(backupJson(done, next))

@@ -26,6 +26,8 @@ export interface CarryOptions {
   path: string
   /** Place to identity, as the config says; everything else is inferred. */
   identity?: ReadonlyMap<string, string>
+  /** The same as it was chosen in an earlier carry of this file: kept where it still tells entries apart. */
+  identityBefore?: ReadonlyMap<string, string> | undefined
   /** Places where the order of entries matters. */
   ordered?: ReadonlySet<string>
   /** Places whose value is a list, and what separates its items. */
@@ -39,7 +41,7 @@ export interface CarryOptions {
   /** A key whose places are told with its change. */
   explain?: string | undefined
   /** Shown the documents when they have been merged, for whoever wants to know more of them. */
-  inspect?: ((docs: Triple<Doc>) => void) | undefined
+  inspect?: ((read: ReadDocuments) => void) | undefined
   /** Without an old nothing is known of who changed what: every difference is a question. */
   everyDifference?: boolean
   /** From which sizes on shorter ways to the same result are taken; the program's own by default. */
@@ -57,14 +59,18 @@ export interface ReadTexts {
   thresholds: Thresholds
 }
 
-/** The plan of a carry, the documents that it is about, and what it tells. */
-export interface PlannedTexts {
+/** The documents of a carry, and what tells their entries apart. */
+export interface ReadDocuments {
   docs: Triple<Doc>
-  plan: Plan
-  ledger: Ledger
   identities: Identities
   /** Which of the documents there are. */
   present: Triple<boolean>
+}
+
+/** The plan of a carry, the documents that it is about, and what it tells. */
+export interface PlannedTexts extends ReadDocuments {
+  plan: Plan
+  ledger: Ledger
   /** Decisions that could not be applied, and why. */
   notApplied: DecidedPlan['notApplied']
 }
@@ -74,7 +80,7 @@ export function planTexts(texts: ReadTexts, options: CarryOptions): PlannedTexts
   const { readings, lineEnd, problems, thresholds } = texts
   const docs = documentsOf(texts, options.format)
   const known = docs.filter((_, side) => readings[side] !== undefined)
-  const identities = new Identities(known, options.identity ?? new Map())
+  const identities = new Identities(known, options.identity ?? new Map(), options.identityBefore)
   const present = triple((side) => readings[side] !== undefined)
   const placeName = (place: string): string => foldName(options.format, place)
   const planning: PlanOptions = {
@@ -108,7 +114,7 @@ export function planTexts(texts: ReadTexts, options: CarryOptions): PlannedTexts
   const planner = new Planner(docs, planning)
   const open = planner.whole(present)
   const asked = tell(open)
-  options.inspect?.(docs)
+  options.inspect?.({ docs, identities, present })
   const again = {
     reader: texts.reader,
     options: planning,

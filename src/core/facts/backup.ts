@@ -12,12 +12,17 @@ export interface Backup {
   at: string
   files: number
   bytes: number
+  /** Whether the operator said that what was live is what is to be kept. */
+  asItIs: boolean
 }
 
 export interface BackupMade {
   backup: Backup
   /** Things in the live folder that it does not hold, in a sentence each. */
   notHeld: { path: string; message: string }[]
+  /** Edits that kept copies have and it has not, and the backup that has most of them. */
+  wiped: WipedEdit[]
+  wipedIn: Backup | undefined
 }
 
 /** An edit that a backup has and the live folder has not. */

@@ -1,5 +1,19 @@
 import type { Backup, WipedEdit } from './backup.ts'
 
+/** Where a draft stands. */
+export interface DraftFacts {
+  name: string
+  /** The release that it was carried to. */
+  to: string
+  /** ISO time. */
+  at: string
+  /** Keys that are open. */
+  open: number
+  /** Groups of changes that nobody looked at. */
+  notLookedAt: number
+  state: 'open' | 'delivered' | 'parcelled'
+}
+
 /** Where one variant stands. */
 export interface VariantOverview {
   name: string
@@ -13,8 +27,15 @@ export interface VariantOverview {
   newer: string[]
   /** Newest first. */
   backups: Backup[]
-  /** Edits that the last backup has and the live folder has not. */
+  /** Edits that the kept copies have and the live folder has not, and the backup that has most of them. */
   wiped: WipedEdit[]
+  wipedIn: string | undefined
+  /** What the game beside this variant says of its version, where the config says where. */
+  installed: { version: string | undefined; at: string } | undefined
+  /** The newest first. */
+  drafts: DraftFacts[]
+  /** Whether a release has come out since that of the open draft. */
+  isDraftBehind: boolean
 }
 
 export interface Overview {

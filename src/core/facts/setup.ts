@@ -11,7 +11,7 @@ export interface Policy {
 
 /** What a setup did, and what becomes of the files of the live folder. */
 export interface SetupDone {
-  variant: { name: string; folder: string; vanilla: string }
+  variant: { name: string; folder: string; vanilla: string; sparse?: boolean | undefined }
   /** What was done with `anagnosis.yaml`. */
   config: 'written' | 'added-to' | 'as-it-was'
   policies: Policy[]
@@ -19,6 +19,8 @@ export interface SetupDone {
   /** Undefined where the variant had one already. */
   backup: BackupMade | undefined
   hasVanilla: boolean
+  /** How many of the files of vanilla the folder holds, where these are so few that it may hold customised files alone. */
+  fewOf: { files: number; of: number } | undefined
   care: Care
 }
 

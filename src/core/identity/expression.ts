@@ -1,3 +1,4 @@
+import { timesOf } from '../document/gather.ts'
 import { Kind } from '../document/kind.ts'
 import type { Doc } from '../formats/doc.ts'
 
@@ -79,4 +80,19 @@ function firstItem(doc: Doc, array: number): number {
   const first = doc.children(array).find((child) => doc.kind(child) !== Kind.Comment) ?? -1
   if (first < 0 || doc.kind(first) !== Kind.Scalar) return -1
   return doc.slice(first).startsWith('"') ? first : -1
+}
+
+/** How many entries an identity does not tell: they lack it, or share it with another of their container. */
+export function untoldAmong(
+  doc: Doc,
+  groups: readonly (readonly number[])[],
+  identity: IdentityExpression,
+): number {
+  return groups.reduce((sum, siblings) => {
+    const values = siblings.map((node) => identityText(doc, node, identity))
+    const times = timesOf(values)
+    const isUntold = (value: string | undefined): boolean =>
+      value === undefined || (times.get(value) ?? 0) > 1
+    return sum + values.filter(isUntold).length
+  }, 0)
 }

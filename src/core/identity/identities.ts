@@ -1,8 +1,9 @@
 import { detached } from '../document/characters.ts'
 import type { Kind } from '../document/kind.ts'
 import type { Doc } from '../formats/doc.ts'
+import { isCustomary } from './candidates.ts'
 import type { IdentityExpression } from './expression.ts'
-import { parseIdentity } from './expression.ts'
+import { parseIdentity, untoldAmong } from './expression.ts'
 import type { Found } from './finder.ts'
 import { inferIdentity } from './infer.ts'
 import { Known } from './known.ts'
@@ -28,10 +29,15 @@ export class Identities {
   /** The values of the documents, as far as they were asked for. */
   readonly known = new Known()
 
-  /** @param configured place (a key without identities) to identity, such as `find` to `@id` */
+  /**
+   * @param configured place (a key without identities) to identity, such as `find` to `@id`
+   * @param before the same, as it was chosen for earlier documents of this file: where that still tells entries apart
+   * nothing else is chosen, so that a key means what it meant
+   */
   constructor(
     private readonly docs: readonly Doc[],
     private readonly configured: ReadonlyMap<string, string>,
+    private readonly before: ReadonlyMap<string, string> = new Map(),
   ) {
     for (const [place, text] of configured)
       this.chosen.set(place, { identity: parseIdentity(text), isStrong: true })
@@ -39,7 +45,7 @@ export class Identities {
 
   /** The same choices, for documents that differ from these in what entries hold. */
   alsoOf(docs: readonly Doc[]): Identities {
-    const others = new Identities(docs, this.configured)
+    const others = new Identities(docs, this.configured, this.before)
     for (const [place, chosen] of this.chosen) {
       if (chosen === undefined) others.chosen.set(place, undefined)
       else others.chosen.set(place, { identity: chosen.identity, isStrong: chosen.isStrong })
@@ -96,9 +102,24 @@ export class Identities {
   private of(place: string, groups: () => number[][][]): Chosen | undefined {
     if (!this.chosen.has(place)) {
       const found = groups()
-      const chosen = found.length === 0 ? undefined : inferIdentity(this.docs, found, this.known)
+      const chosen =
+        found.length === 0
+          ? undefined
+          : (this.asBefore(place, found) ?? inferIdentity(this.docs, found, this.known))
       this.chosen.set(place, chosen)
     }
     return this.chosen.get(place)
+  }
+
+  /** What told the entries of a place apart before, where it still tells most of them in each document. */
+  private asBefore(place: string, groups: readonly (readonly number[][])[]): Chosen | undefined {
+    const text = this.before.get(place)
+    if (text === undefined) return undefined
+    const identity = parseIdentity(text)
+    const tells = groups.every((siblings, at) => {
+      const doc = this.docs[at]
+      return doc === undefined || untoldAmong(doc, siblings, identity) * 2 <= siblings.flat().length
+    })
+    return tells ? { identity, isStrong: isCustomary(text) } : undefined
   }
 }

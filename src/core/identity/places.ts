@@ -1,8 +1,7 @@
-import { timesOf } from '../document/gather.ts'
 import { Kind } from '../document/kind.ts'
 import type { Doc } from '../formats/doc.ts'
 import { foldName } from '../formats/format.ts'
-import { identityText, parseIdentity } from './expression.ts'
+import { parseIdentity, untoldAmong } from './expression.ts'
 import { Identities } from './identities.ts'
 import { elementsOfEach, itemsOfEach, placeOf, splitPlace } from './place.ts'
 
@@ -51,15 +50,8 @@ export interface Untold {
 
 /** What an identity does not tell of the entries at a place. */
 export function untoldBy(doc: Doc, place: string, text: string): Untold {
-  const identity = parseIdentity(text)
-  let [entries, untold] = [0, 0]
-  for (const siblings of siblingsAt(doc, place)) {
-    const values = siblings.map((node) => identityText(doc, node, identity))
-    const times = timesOf(values)
-    entries += values.length
-    untold += values.filter((value) => value === undefined || (times.get(value) ?? 0) > 1).length
-  }
-  return { entries, untold }
+  const groups = siblingsAt(doc, place)
+  return { entries: groups.flat().length, untold: untoldAmong(doc, groups, parseIdentity(text)) }
 }
 
 /** The entries of each container at a place: elements of one name, or items of arrays. */

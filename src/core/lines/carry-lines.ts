@@ -1,4 +1,7 @@
+import type { CarriedDecided } from '../carry/carry-decided.ts'
 import type { CarriedText } from '../carry/carry-text.ts'
+import type { Recalled, Remembered } from '../report/remembered.ts'
+import type { Settled } from '../plan/telling.ts'
 import type { Values } from '../report/row-values.ts'
 import { Ledger } from '../report/ledger.ts'
 import { endsLine, lineEndsOf, toLineEnds } from '../document/line-ends.ts'
@@ -13,16 +16,44 @@ import { JOINING, lineRegions } from '../likeness/line-regions.ts'
  * differently, are conflicts of kind `lines`; mine stands there.
  */
 export function carryLines(texts: Triple<string>, path: string): CarriedText {
+  return merged(texts, path, joiningFor(texts))
+}
+
+/** The same, with what was decided for its regions before, and what became of each decision. */
+export function carryLinesDecided(
+  texts: Triple<string>,
+  path: string,
+  remembered: readonly Remembered[],
+): CarriedDecided {
+  const joins = joiningFor(texts)
+  const open = merged(texts, path, joins)
+  const recalled: Recalled = { applied: [], earlier: [], notApplied: [] }
+  const answers = new Map<string, Remembered>()
+  for (const decision of remembered) {
+    const conflict = open.conflicts.find(({ key }) => key === decision.key)
+    if (conflict === undefined)
+      recalled.notApplied.push({ decision, why: 'nothing is in question there' })
+    else if (conflict.id !== decision.id) recalled.earlier.push(decision)
+    else if (decision.take === 'onto')
+      recalled.notApplied.push({ decision, why: 'these are lines, not an entry' })
+    else answers.set(decision.key, decision)
+  }
+  recalled.applied.push(...answers.values())
+  return { carried: answers.size === 0 ? open : merged(texts, path, joins, answers), recalled }
+}
+
+/** How regions are joined so that no line is put in twice. */
+function joiningFor(texts: Triple<string>): Joining {
   const [old, fresh, mine] = texts
-  if (old === fresh || old === mine || fresh === mine) return merged(texts, path, 'overlapping')
+  if (old === fresh || old === mine || fresh === mine) return 'overlapping'
   for (const joins of JOINING) {
     const isSure =
       isStill(texts, joins) &&
       isStillByItself([old, fresh, mine], joins) &&
       isStillByItself([old, mine, fresh], joins)
-    if (isSure) return merged(texts, path, joins)
+    if (isSure) return joins
   }
-  return merged(texts, path, 'all')
+  return 'all'
 }
 
 /** Whether a carry of the result comes to it again, however its regions would be joined. */
@@ -50,7 +81,12 @@ function isStill([old, fresh, mine]: Triple<string>, joins: Joining): boolean {
   return isOpen || (again(mine, one.text) && again(fresh, other.text))
 }
 
-function merged(texts: Triple<string>, path: string, joins: Joining): CarriedText {
+function merged(
+  texts: Triple<string>,
+  path: string,
+  joins: Joining,
+  answers: ReadonlyMap<string, Remembered> = new Map(),
+): CarriedText {
   const ends = triple((side) => lineEndsOf(texts[side]))
   const uniform = !ends.includes('mixed')
   const target = pick(triple((side) => (ends[side] === 'none' ? undefined : ends[side]))) ?? 'lf'
@@ -65,10 +101,10 @@ function merged(texts: Triple<string>, path: string, joins: Joining): CarriedTex
   let at = 0
   for (const region of lineRegions(lines, joins)) {
     result.push(...lines[OLD].slice(at, region.old[0]))
-    const [start, end] = region.by === 'vanilla' ? region.new : region.mine
-    const chosen = lines[region.by === 'vanilla' ? NEW : MINE].slice(start, end)
+    const answer = region.by === 'clash' ? answers.get(keyOf(region)) : undefined
+    const chosen = answer === undefined ? standing(region, lines) : answered(answer, region, lines)
     result.push(...chosen)
-    tell(region, lines, chosen, ledger)
+    tell(region, lines, chosen, ledger, answer)
     at = region.old[1]
   }
   result.push(...lines[OLD].slice(at))
@@ -96,19 +132,44 @@ function splitLines(text: string, uniform: boolean): string[] {
   return text.match(/[^\r\n]*(?:\r\n|\r|\n)|[^\r\n]+$/g) ?? []
 }
 
+/** What a region has where nothing was decided. */
+function standing({ by, new: fresh, mine }: LineRegion, lines: Triple<string[]>): string[] {
+  return by === 'vanilla' ? lines[NEW].slice(...fresh) : lines[MINE].slice(...mine)
+}
+
+/** What a region has where it was decided. */
+function answered(
+  { take, value = '' }: Remembered,
+  { new: fresh, mine }: LineRegion,
+  lines: Triple<string[]>,
+): string[] {
+  switch (take) {
+    case 'vanilla':
+      return lines[NEW].slice(...fresh)
+    case 'both':
+      return [...lines[NEW].slice(...fresh), ...lines[MINE].slice(...mine)]
+    case 'value':
+    case 'source':
+      return splitLines(value, true)
+    default:
+      return lines[MINE].slice(...mine)
+  }
+}
+
+/** The key of a region: its lines in old, or the line that it stands behind. */
+function keyOf({ old: [start, end] }: LineRegion): string {
+  if (end === start) return `lines[${start}+]`
+  return end > start + 1 ? `lines[${start + 1}-${end}]` : `lines[${start + 1}]`
+}
+
 function tell(
   region: LineRegion,
   lines: Triple<string[]>,
   chosen: readonly string[],
   ledger: Ledger,
+  answer: Remembered | undefined,
 ): void {
-  const [start, end] = region.old
-  const key =
-    end > start + 1
-      ? `lines[${start + 1}-${end}]`
-      : end > start
-        ? `lines[${start + 1}]`
-        : `lines[${start}+]`
+  const key = keyOf(region)
   const shown = (side: 0 | 1 | 2, [from, to]: LineRange): string | null =>
     from === to
       ? null
@@ -132,5 +193,12 @@ function tell(
     column: 1,
   })
   const at = { old: place(region.old), new: place(region.new), mine: place(region.mine) }
-  ledger.conflict({ key, kind: 'lines', ...values, at }, [values.old, values.new, values.mine])
+  const settled = answer === undefined ? undefined : settledBy(answer, values.result)
+  const decoded = [values.old, values.new, values.mine]
+  ledger.conflict({ key, kind: 'lines', ...values, at }, decoded, settled)
+}
+
+function settledBy({ take }: Remembered, result: string | null): Settled {
+  const isSide = take === 'vanilla' || take === 'mine'
+  return { by: 'decision', stands: isSide ? take : { text: result ?? '' } }
 }

@@ -30,7 +30,8 @@ export function explainKey(
   return near === undefined ? { is: 'not-there' } : { is: 'not-there', nearest: near }
 }
 
-function standsAt(docs: Triple<Doc>, nodes: Triple<number>): ExplainedKey {
+/** What stands at the nodes that a key names. */
+export function standsAt(docs: Triple<Doc>, nodes: Triple<number>): ExplainedKey {
   const [old, fresh, mine] = triple((side) => {
     const [doc, node] = [docs[side], nodes[side]]
     return node < 0 ? null : (ownText(doc, node) ?? shownValue(doc, node))

@@ -1,3 +1,4 @@
+import type { DecisionTake } from './remembered.ts'
 import { createHash } from 'node:crypto'
 import { detached } from '../document/characters.ts'
 import type { Cut, Values } from './row-values.ts'
@@ -49,10 +50,20 @@ export interface Conflict extends Values {
   cut?: Cut
   /** The keys that are one question with this one, itself among them. */
   together?: readonly string[]
+  /** Whether what both sides have can stand, one behind the other. */
+  takesBoth?: true
+  /** What was answered when this key was in question for other values. */
+  earlier?: EarlierAnswer
   /** Of an entry that one side dropped: what it may have become there. */
   perhaps?: Perhaps
   /** Of an entry that one side dropped: what the other changed in it, for people. */
   inside?: InnerChange[]
+}
+
+/** What was decided once, and the value, text or key that was said with it. */
+export interface EarlierAnswer {
+  take: DecisionTake
+  value?: string
 }
 
 /** The entry that another may be now, by its path and its key; of a whole file there is no key. */

@@ -121,6 +121,7 @@ export class Recorder {
         mine,
         result: mine,
         at: this.places(triple((side) => nodes[side][0] ?? -1)),
+        ...(kind === 'two-values' ? { takesBoth: true as const } : {}),
         ...this.types(triple((side) => (nodes[side].length === 1 ? (nodes[side][0] ?? -1) : -1))),
       },
       triple((side) =>

@@ -1,3 +1,4 @@
+import type { Recalled } from './remembered.ts'
 import type { Position } from '../document/line-map.ts'
 import type { Severity } from '../document/problem.ts'
 import type { FormatName } from '../formats/format.ts'
@@ -55,6 +56,8 @@ export interface FileReport {
   reading?: Reading
   /** What the file has at the key that is to be explained; absent where none is, or none can be in this file. */
   explained?: Explained
+  /** What became of what was decided for this file before; absent where nothing was. */
+  recalled?: Recalled
 }
 
 export interface Reading {

@@ -6,6 +6,7 @@ import type { Backup, BackupMade } from '../../core/facts/backup.ts'
 import { systemFailure } from '../failure.ts'
 import type { Disk } from '../io/disk.ts'
 import { withLock } from '../io/lock.ts'
+import { freeTimeName } from '../state/time-name.ts'
 import { readState, writeState } from '../state/state-file.ts'
 import type { StateLayout } from '../state/layout.ts'
 import { readTree } from '../tree.ts'
@@ -24,10 +25,14 @@ const factsSchema = z.strictObject({
   at: z.string(),
   files: natural,
   bytes: natural,
+  /** Whether the operator said that what is live is what is to be kept. */
+  asItIs: z.boolean().optional(),
 })
 
 export interface BackupOptions {
   now: Date
+  /** Whether what is live is what is to be kept, whatever is gone from it. */
+  asItIs?: boolean | undefined
   progress?: ((done: number, total: number) => void) | undefined
   signal?: AbortSignal | undefined
 }
@@ -43,7 +48,7 @@ export async function makeBackup(
   return withLock(
     layout.root,
     async () => {
-      const name = await freeName(layout, variant.name, options.now)
+      const name = await freeTimeName(variant.name, options.now, (each) => layout.backup(each))
       const incoming = layout.backup(`.incoming-${name}`)
       const made: BackupMade = {
         backup: {
@@ -55,8 +60,11 @@ export async function makeBackup(
           at: options.now.toISOString(),
           files: 0,
           bytes: 0,
+          asItIs: options.asItIs === true,
         },
         notHeld: [],
+        wiped: [],
+        wipedIn: undefined,
       }
       try {
         await sweep(layout, disk)
@@ -67,20 +75,7 @@ export async function makeBackup(
           made,
           options,
         )
-        const { variant: of, folder, vanilla, at, files, bytes } = made.backup
-        await writeState(
-          layout.backupFacts(name),
-          {
-            schema: 1,
-            variant: of,
-            folder,
-            vanilla,
-            at,
-            files,
-            bytes,
-          },
-          disk,
-        )
+        await writeState(layout.backupFacts(name), factsOf(made.backup), disk)
         await disk.rename(incoming, layout.backup(name))
         return made
       } catch (error) {
@@ -90,6 +85,13 @@ export async function makeBackup(
     },
     disk,
   )
+}
+
+/** A backup as it is kept beside its folder. */
+function factsOf(backup: Backup): z.infer<typeof factsSchema> {
+  const { variant, folder, vanilla, at, files, bytes, asItIs } = backup
+  const facts = { schema: 1 as const, variant, folder, vanilla, at, files, bytes }
+  return asItIs ? { ...facts, asItIs } : facts
 }
 
 /** Removes what a run that was killed left behind, which is part of no backup. */
@@ -106,18 +108,6 @@ function names(layout: StateLayout): Set<string> {
     return new Set(readdirSync(layout.backups))
   } catch {
     return new Set() // there are no backups yet
-  }
-}
-
-/** `old-harbour-20260314-1902`, with a number behind where that is taken. */
-async function freeName(layout: StateLayout, variant: string, now: Date): Promise<string> {
-  const two = (number: number): string => String(number).padStart(2, '0')
-  const day = `${now.getFullYear()}${two(now.getMonth() + 1)}${two(now.getDate())}`
-  const base = `${variant}-${day}-${two(now.getHours())}${two(now.getMinutes())}`
-  for (let number = 1; ; number++) {
-    const name = number === 1 ? base : `${base}-${number}`
-    const there = await stat(layout.backup(name)).catch(() => undefined)
-    if (there === undefined) return name
   }
 }
 
@@ -170,29 +160,35 @@ export async function listBackups(layout: StateLayout, variant?: string): Promis
     const name = file.slice(0, -5)
     const facts = await readState(layout.backupFacts(name), factsSchema)
     if (facts === undefined || (variant !== undefined && facts.variant !== variant)) continue
-    const { variant: of, folder, vanilla, at, files, bytes } = facts
+    const { variant: of, folder, vanilla, at, files, bytes, asItIs = false } = facts
     const location = layout.backup(name)
-    backups.push({ name, location, variant: of, folder, vanilla, at, files, bytes })
+    backups.push({ name, location, variant: of, folder, vanilla, at, files, bytes, asItIs })
   }
   return backups.sort((a, b) => (a.at < b.at || (a.at === b.at && a.name < b.name) ? 1 : -1))
 }
 
-/** Removes all backups of a variant but the newest; gives those that it removed. */
+/**
+ * Removes all backups of a variant but the newest, and but those that are spared; gives those that it removed.
+ *
+ * @param isSpared whether a backup holds what no other has
+ */
 export async function thinBackups(
   { layout, disk }: Pick<Workspace, 'layout' | 'disk'>,
   variant: string,
   keep: number,
+  isSpared: (name: string) => boolean,
 ): Promise<Backup[]> {
   return withLock(
     layout.root,
     async () => {
-      const old = (await listBackups(layout, variant)).slice(keep)
-      for (const { name, location } of old) {
+      // the oldest first: a run that is killed leaves the newer ones, which tell what was kept on purpose
+      const old = (await listBackups(layout, variant)).slice(keep).reverse()
+      for (const { name, location } of old.filter((each) => !isSpared(each.name))) {
         // the folder first: facts alone are no backup, and are swept
         await disk.remove(location)
         await disk.remove(layout.backupFacts(name))
       }
-      return old
+      return old.filter((each) => !isSpared(each.name)).reverse()
     },
     disk,
   )

@@ -1,7 +1,7 @@
-import { readlinkSync } from 'node:fs'
 import { pick, pickSide } from '../../core/document/pick.ts'
 import type { CarryReport, FileReport, LocatedProblem } from '../../core/report/report.ts'
 import { countsOf, fileProblem, fileReport } from '../../core/report/report.ts'
+import type { Remembered } from '../../core/report/remembered.ts'
 import type { Triple } from '../../core/document/sides.ts'
 import { MINE, NEW, SIDE_NAMES, triple } from '../../core/document/sides.ts'
 import { carryFile } from './carry-file.ts'
@@ -12,13 +12,17 @@ import { ruleFor } from '../config/file-rule.ts'
 import type { ResultWriter } from './output.ts'
 import type { FilePair } from './pair-files.ts'
 import type { FileContent, TreeEntry } from '../tree.ts'
-import { readContent } from '../tree.ts'
+import { readContent, targetOf } from '../tree.ts'
 
 /** What holds for all files of a folder. */
 export interface FolderContext {
   config: Config
   oldUnknown: boolean
   explain: string | undefined
+  /** What told entries apart when they were carried before, by path. */
+  identities?: ReadonlyMap<string, ReadonlyMap<string, string>> | undefined
+  /** What was decided before, by path. */
+  remembered?: ReadonlyMap<string, readonly Remembered[]> | undefined
   /** Whether vanilla has text of one byte a character, whose alphabet no file tells. */
   vanillaIsSingleByte: () => boolean
 }
@@ -96,6 +100,8 @@ async function carryEntry(
     format: undefined,
     oldUnknown: context.oldUnknown,
     explain: context.explain,
+    remembered: context.remembered?.get(path) ?? [],
+    identityBefore: context.identities?.get(path),
     vanillaIsSingleByte: context.vanillaIsSingleByte,
   }
   if (problems.length > 0) {
@@ -106,7 +112,8 @@ async function carryEntry(
     return
   }
   const carried = await carryFile(input)
-  report.files.push(carried.report)
+  const { recalled } = carried
+  report.files.push(recalled === undefined ? carried.report : { ...carried.report, recalled })
   if (carried.bytes !== undefined)
     output.file(path, carried.bytes, pick(triple((side) => contents[side]?.mode)))
 }
@@ -122,7 +129,7 @@ function isDropped(entries: Triple<TreeEntry | undefined>): boolean {
 /** Copies a file, a link or an empty folder as it is. */
 export function copyEntry(output: ResultWriter, path: string, entry: TreeEntry | undefined): void {
   if (entry === undefined) return
-  if (entry.kind === 'link') output.link(path, readlinkSync(entry.location))
+  if (entry.kind === 'link') output.link(path, targetOf(entry))
   else if (entry.kind === 'empty-folder') output.folder(path)
   else if (entry.kind === 'file') {
     const { bytes, mode } = readContent(entry.location)
@@ -139,7 +146,8 @@ function readAll(
     const entry = entries[side]
     if (entry === undefined) return undefined
     try {
-      return readContent(entry.location)
+      const content = readContent(entry.location)
+      return entry.mode === undefined ? content : { ...content, mode: entry.mode }
     } catch (error) {
       const failure = systemFailure(error, 'Reading', entry.location)
       if (!(failure instanceof Failure)) throw failure

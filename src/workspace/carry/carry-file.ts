@@ -4,9 +4,10 @@ import type { Change, Conflict } from '../../core/report/ledger.ts'
 import type { ConflictKind } from '../../core/plan/telling.ts'
 import type { Explained } from '../../core/report/explained.ts'
 import type { FileReport } from '../../core/report/report.ts'
-import { fileReport } from '../../core/report/report.ts'
+import { countsOf, fileReport } from '../../core/report/report.ts'
 import type { Triple } from '../../core/document/sides.ts'
 import { MINE, NEW, OLD, SIDE_NAMES, SIDES, triple } from '../../core/document/sides.ts'
+import type { Remembered } from '../../core/report/remembered.ts'
 import { loadCodecs } from '../content/codec.ts'
 import type { KnownFormat } from '../content/file-format.ts'
 import { formatOf } from '../content/file-format.ts'
@@ -14,6 +15,7 @@ import type { CarriedFile, FileInput } from './file-input.ts'
 import { same } from './file-input.ts'
 import { mergeContent } from './merge-content.ts'
 import { taken } from './take.ts'
+import { withWholeDecision } from './whole-decision.ts'
 import { conflictOfWhole, rowOfWhole } from './whole-entry.ts'
 
 /** Carries one file: by key where it has a format, by lines where it is text, else whole. */
@@ -21,9 +23,16 @@ export async function carryFile(input: FileInput): Promise<CarriedFile> {
   const take = input.rule?.take ?? 'merge'
   if (take === 'leave-out') return { report: report(input, 'other', 'left-out'), bytes: undefined }
   await loadCodecs(input.bytes)
+  const { bytes, remembered = [] } = input
+  // a carry lets go of the bytes of its input as soon as they are text
+  const carried = carriedAs(input, take)
+  return remembered.length === 0 ? carried : withWholeDecision(input, bytes, carried)
+}
+
+function carriedAs(input: FileInput, take: 'vanilla' | 'mine' | 'merge'): CarriedFile {
   if (input.oldUnknown === true) return compared(input)
   if (take === 'merge') return merged(input)
-  return taken(input, take, merged(input).report)
+  return taken(input, take, merged({ ...input, remembered: [] }).report)
 }
 
 /** Nothing is known of old: mine stands, and whatever new has otherwise is a question. */
@@ -67,9 +76,51 @@ function settled(input: FileInput, outcome: Outcome, whole: Whole): CarriedFile 
   const format = formatOf(input)?.name ?? 'other'
   const told = report(input, format, outcome, wholeRows(input.bytes))
   const explained = explainedIn(input, format)
-  return {
+  const bytes = wholeBytes(input.bytes, whole)
+  const settledFile = {
     report: explained === undefined ? told : { ...told, explained },
-    bytes: wholeBytes(input.bytes, whole),
+    bytes,
+  }
+  const isTuned = bytes !== undefined && format !== 'other' && format !== 'text'
+  return isTuned ? tuned(input, format, settledFile, bytes) : settledFile
+}
+
+/** A file that one side alone has, or that all have alike, with the values that were set in it. */
+function tuned(
+  input: FileInput,
+  format: KnownFormat['name'],
+  file: CarriedFile,
+  bytes: Buffer,
+): CarriedFile {
+  const { remembered = [] } = input
+  const side = SIDE_NAMES[([MINE, NEW] as const).find((each) => input.bytes[each]) ?? MINE]
+  const known = new Map(remembered.map((each) => [each.key, each]))
+  const alike = remembered.map((each) => {
+    const value = each[side]
+    return { ...each, old: value, new: value, mine: value }
+  })
+  if (alike.every(({ key }) => key === '')) return file
+  const all: FileInput = { ...input, bytes: [bytes, bytes, bytes], remembered: alike }
+  const { report: made, bytes: result, recalled } = mergeContent(all, format, undefined)
+  const asIs = ({ key }: { key: string }): Remembered | undefined => known.get(key)
+  const rows = made.changes.map((row) => {
+    const is = asIs(row)
+    return is === undefined ? row : { ...row, old: is.old, new: is.new, mine: is.mine }
+  })
+  const changes = [...file.report.changes, ...rows]
+  const told = { ...file.report, changes, counts: countsOf(changes, []) }
+  const back = (each: Remembered): Remembered => asIs(each) ?? each
+  return {
+    report: rows.length === 0 ? file.report : told,
+    bytes: rows.length === 0 ? bytes : result,
+    recalled: {
+      applied: (recalled?.applied ?? []).map(back),
+      earlier: (recalled?.earlier ?? []).map(back),
+      notApplied: (recalled?.notApplied ?? []).map((each) => ({
+        ...each,
+        decision: back(each.decision),
+      })),
+    },
   }
 }
 

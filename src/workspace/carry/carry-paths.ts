@@ -1,35 +1,36 @@
-import { statSync } from 'node:fs'
 import { basename } from 'node:path'
 import type { CarryReport } from '../../core/report/report.ts'
 import type { FormatName } from '../../core/formats/index.ts'
-import { MINE, NEW, OLD, SIDE_NAMES, SIDES, triple } from '../../core/document/sides.ts'
-import { carryPair, copyEntry } from './carry-entry.ts'
-import type { SingleJob } from './carry-aside.ts'
-import { ASIDE_FROM, carryAside, carrySingleFile } from './carry-aside.ts'
+import { OLD, SIDE_NAMES, SIDES, triple } from '../../core/document/sides.ts'
 import type { Config } from '../config/config.ts'
-import { carryByCrew, CREW_FROM } from './crew.ts'
+import { heldAgainst } from '../config/held-against.ts'
 import { ruleFor } from '../config/file-rule.ts'
-import type { FolderJob } from './folder-job.ts'
-import { contextOf } from './folder-job.ts'
+import type { DiskCalls } from '../io/disk.ts'
+import type { Workspace } from '../workspace.ts'
+import { refuseAbsent } from './absent-files.ts'
+import type { SingleJob } from './carry-aside.ts'
+import { carryAside, carrySingleFile } from './carry-aside.ts'
+import type { CarryRun } from './carry-trees.ts'
+import { carryTrees, isAside } from './carry-trees.ts'
 import type { CarryPaths } from './input-paths.ts'
-import { isNoOld, kindOfInputs, refuseOverlap } from './input-paths.ts'
-import type { KindClash } from './kind-clash.ts'
-import { clashReport, kindClashes } from './kind-clash.ts'
+import { isNoOld, refuseOverlap } from './input-paths.ts'
+import { inputsAlike } from './inputs-alike.ts'
+import type { CarryInputs } from './open-inputs.ts'
+import { openInputs } from './open-inputs.ts'
 import type { ResultWriter } from './output.ts'
 import { NO_OUTPUT, Output } from './output.ts'
-import type { FilePair } from './pair-files.ts'
-import type { ClosedFolders, FileTree, TreeEntry } from '../tree.ts'
-import { capitalsApart } from './capitals-apart.ts'
-import { heldAgainst } from '../config/held-against.ts'
-import { closedIn, closedReport, withoutClosed } from './closed-folders.ts'
-import { pairFiles } from './pair-files.ts'
-import { breathe } from '../breathe.ts'
-import type { DiskCalls } from '../io/disk.ts'
-import { readTree } from '../tree.ts'
 
-export interface CarryRequest {
+export interface CarryRequest extends CarryRun {
   paths: CarryPaths
   config: Config
+  /** The workspace whose releases can be named. */
+  workspace?: Workspace | undefined
+  /** Vanilla's files where new holds changed files only. */
+  onto?: string | undefined
+  /** Whether the result has the files that mine has, and no others. */
+  sparse?: boolean
+  /** Whether inputs that lack much of what old has are refused. */
+  refusesAbsent?: boolean
   format?: FormatName
   replace: boolean
   /** Whether nothing is written: the report is a forecast. */
@@ -38,13 +39,7 @@ export interface CarryRequest {
   explain?: string | undefined
   /** Shown the report before anything is written; what it throws ends the run with nothing left behind. */
   beforeWritten?: (report: CarryReport) => void
-  /** Told after each file: how many are done, of how many. */
-  progress?: (done: number, total: number) => void
-  /** Ends the run between two files, with nothing left behind. */
-  signal?: AbortSignal
   disk?: DiskCalls
-  /** The script that threads of a crew run; without it all is done in this one. */
-  crew?: string
 }
 
 export interface CarryDone {
@@ -54,24 +49,35 @@ export interface CarryDone {
 
 /** Carries three files or three folders, and writes the result whole or not at all. */
 export async function carryPaths(request: CarryRequest): Promise<CarryDone> {
-  const { paths } = request
-  const kind = await kindOfInputs(paths)
-  const output = request.dryRun === true ? NO_OUTPUT : await prepare(request)
+  const { paths, workspace, onto, signal } = request
+  const inputs = await openInputs(paths, { workspace, onto, signal })
   try {
-    const report =
-      kind === 'file' ? await carrySingle(request, output) : await carryFolders(request, output)
-    request.signal?.throwIfAborted()
-    request.beforeWritten?.(report)
-    output.commit()
-    return { report, kind }
-  } catch (error) {
-    output.discard()
-    throw error
+    const output = request.dryRun === true ? NO_OUTPUT : await prepare(request, inputs)
+    try {
+      const report =
+        inputs.kind === 'file'
+          ? await carrySingle(request, output)
+          : await carryFolders(request, inputs, output)
+      report.problems.unshift(...inputs.notes)
+      if (!isNoOld(paths)) report.problems.unshift(...inputsAlike(report))
+      request.signal?.throwIfAborted()
+      request.beforeWritten?.(report)
+      output.commit()
+      return { report, kind: inputs.kind }
+    } catch (error) {
+      output.discard()
+      throw error
+    }
+  } finally {
+    await inputs.close()
   }
 }
 
-async function prepare({ paths, replace, disk }: CarryRequest): Promise<Output> {
-  await refuseOverlap(paths)
+async function prepare(
+  { paths, replace, disk }: CarryRequest,
+  { onDisk }: CarryInputs,
+): Promise<Output> {
+  await refuseOverlap(paths, onDisk)
   return Output.prepare(paths.out, replace, disk)
 }
 
@@ -103,90 +109,15 @@ async function carrySingle(request: CarryRequest, output: ResultWriter): Promise
   return { files: [report], problems }
 }
 
-async function carryFolders(request: CarryRequest, output: ResultWriter): Promise<CarryReport> {
-  const { paths } = request
-  const closed = triple((): ClosedFolders => new Map())
-  const found = triple((side) =>
-    side === OLD && isNoOld(paths)
-      ? new Map<string, TreeEntry>()
-      : readTree(paths[SIDE_NAMES[side]], undefined, closed[side]),
-  )
-  const shut = closedIn(closed)
-  const trees = withoutClosed(found, shut)
-  const clashes = kindClashes(trees)
-  const isIn = (path: string): KindClash | undefined =>
-    clashes.find(({ root }) => path === root || path.startsWith(`${root}/`))
-  const pairs = pairFiles(
-    triple((side) => new Map([...trees[side]].filter(([path]) => isIn(path) === undefined))),
-  )
-  const problems = heldAgainst(request.config, trees.map(filesOf))
-  const report: CarryReport = { files: shut.map(closedReport), problems }
-  output.folder('')
-  for (const clash of clashes) carryClash(output, clash, trees[clash.side], report)
-  for (const problem of capitalsApart(trees)) report.problems.push(problem)
-  await carryPairs(request, output, pairs, report)
-  report.files.sort((one, other) => (one.path < other.path ? -1 : 1))
-  return report
-}
-
-function filesOf(tree: FileTree): Map<string, string> {
-  return new Map(
-    [...tree]
-      .filter(([, { kind }]) => kind === 'file')
-      .map(([path, { location }]) => [path, location]),
-  )
-}
-
-/** Whether a file is so big that it is carried in another thread. */
-function isAside(location: string): boolean {
-  return (statSync(location, { throwIfNoEntry: false })?.size ?? 0) >= ASIDE_FROM
-}
-
-/** What is big is so in all inputs, mostly: one of them tells. */
-function hasBigFile({ entries }: FilePair): boolean {
-  const entry = entries[MINE] ?? entries[NEW]
-  return entry?.kind === 'file' && isAside(entry.location)
-}
-
-/** Carries all pairs: with a crew of threads where there are many, else one after the other. */
-async function carryPairs(
+async function carryFolders(
   request: CarryRequest,
+  { trees, closed }: Extract<CarryInputs, { kind: 'folder' }>,
   output: ResultWriter,
-  pairs: readonly FilePair[],
-  report: CarryReport,
-): Promise<void> {
-  const job: FolderJob = {
-    config: request.config,
-    oldUnknown: isNoOld(request.paths),
-    explain: request.explain,
-    vanilla: isNoOld(request.paths) ? [request.paths.new] : [request.paths.old, request.paths.new],
-    folder: output.location,
-  }
-  const { signal, progress } = request
-  const { crew } = request
-  const staysFree = crew !== undefined && pairs.some(hasBigFile)
-  if (crew !== undefined && (staysFree || pairs.length >= CREW_FROM)) {
-    await carryByCrew({ entry: crew, job, pairs, output, report, signal, progress, staysFree })
-    return
-  }
-  const context = contextOf(job)
-  for (const [done, pair] of pairs.entries()) {
-    await breathe()
-    signal?.throwIfAborted()
-    await carryPair(context, output, pair, report)
-    progress?.(done + 1, pairs.length)
-  }
-}
-
-/** A file here and a folder there: what was chosen is there as a whole. */
-function carryClash(
-  output: ResultWriter,
-  clash: KindClash,
-  tree: FileTree,
-  report: CarryReport,
-): void {
-  report.files.push(clashReport(clash))
-  for (const [path, entry] of tree) {
-    if (path === clash.root || path.startsWith(`${clash.root}/`)) copyEntry(output, path, entry)
-  }
+): Promise<CarryReport> {
+  const { paths, config, onto, sparse = false, explain, progress, signal, crew } = request
+  const oldUnknown = isNoOld(paths)
+  const said = { sparse, onto: onto !== undefined, yes: request.refusesAbsent !== true, oldUnknown }
+  refuseAbsent(trees, config, said)
+  const how = { config, oldUnknown, sparse, explain, progress, signal, crew }
+  return carryTrees({ trees, closed, ...how }, output)
 }

@@ -87,7 +87,7 @@ export async function serveCrew(atEnd: () => void): Promise<void> {
   const output = job.folder === undefined ? NO_OUTPUT : Output.into(job.folder)
   const tell = (answer: Answer): void => parentPort?.postMessage(answer)
   try {
-    await carryShare(tasks, contextOf(job), output, tell)
+    await carryShare(tasks, contextOf(job, tasks.pairs), output, tell)
     atEnd()
     tell('finished')
   } catch (error) {

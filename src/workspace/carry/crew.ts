@@ -62,7 +62,9 @@ export async function carryByCrew(work: CrewWork): Promise<void> {
     answers.catch(() => {
       hasFailed = true
     })
-    const own = staysFree ? undefined : carryShare(tasks, contextOf(job), output, take, pause)
+    const own = staysFree
+      ? undefined
+      : carryShare(tasks, contextOf(job, pairs), output, take, pause)
     await Promise.all([answers, own])
   } finally {
     await Promise.all(crew.map((worker) => worker.terminate()))

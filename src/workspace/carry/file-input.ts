@@ -1,4 +1,5 @@
-import type { Doc } from '../../core/formats/doc.ts'
+import type { Recalled, Remembered } from '../../core/report/remembered.ts'
+import type { ReadDocuments } from '../../core/carry/plan-texts.ts'
 import type { FileReport } from '../../core/report/report.ts'
 import type { FormatName } from '../../core/formats/index.ts'
 import type { Triple } from '../../core/document/sides.ts'
@@ -13,10 +14,14 @@ export interface FileInput {
   format: FormatName | undefined
   /** A key that is to be explained. */
   explain?: string | undefined
+  /** Place to identity, as it was chosen when this file was carried before. */
+  identityBefore?: ReadonlyMap<string, string> | undefined
+  /** What was decided for this file before. */
+  remembered?: readonly Remembered[]
   /** Whether only the report is wanted, and no result. */
   onlyReport?: boolean
   /** Shown the documents of a file that is merged by key. */
-  inspect?: ((docs: Triple<Doc>) => void) | undefined
+  inspect?: ((read: ReadDocuments) => void) | undefined
   /** Whether there is no old vanilla at all, so that nothing is known of who changed what. */
   oldUnknown?: boolean
   /** Whether some other file of vanilla is text of one byte a character, without saying of which alphabet. */
@@ -27,6 +32,8 @@ export interface CarriedFile {
   report: FileReport
   /** What the result holds; undefined where it has no such file. */
   bytes: Buffer | undefined
+  /** What became of what was decided before; absent where nothing was. */
+  recalled?: Recalled
 }
 
 /** Whether both are there and hold the same bytes. */

@@ -2,22 +2,31 @@ import { readFileSync } from 'node:fs'
 import type { FolderContext } from './carry-entry.ts'
 import type { Config } from '../config/config.ts'
 import { isSingleByte } from '../content/text-file.ts'
-import { readTree } from '../tree.ts'
+import type { TreeEntry } from '../tree.ts'
+import type { FilePair } from './pair-files.ts'
+import { NEW, OLD } from '../../core/document/sides.ts'
+import type { Remembered } from '../../core/report/remembered.ts'
 
 /** What a thread must know to carry files of a folder: all of it can be sent to one. */
 export interface FolderJob {
   config: Config
   oldUnknown: boolean
   explain: string | undefined
-  /** The folders of vanilla. */
-  vanilla: readonly string[]
+  /** What told entries apart when they were carried before, by path. */
+  identities: ReadonlyMap<string, ReadonlyMap<string, string>> | undefined
+  /** What was decided before, by path. */
+  remembered: ReadonlyMap<string, readonly Remembered[]> | undefined
   /** Where the result is written for now; undefined where nothing is. */
   folder: string | undefined
 }
 
-export function contextOf({ config, oldUnknown, explain, vanilla }: FolderJob): FolderContext {
-  const vanillaIsSingleByte = once(() => vanilla.some(hasSingleByte))
-  return { config, oldUnknown, explain, vanillaIsSingleByte }
+/** @param pairs the files that are carried, and by which vanilla's own can be found */
+export function contextOf(job: FolderJob, pairs: readonly FilePair[]): FolderContext {
+  const { config, oldUnknown, explain, remembered, identities } = job
+  const vanillaIsSingleByte = once(() =>
+    pairs.some(({ entries }) => [entries[OLD], entries[NEW]].some(isSingleByteFile)),
+  )
+  return { config, oldUnknown, explain, remembered, identities, vanillaIsSingleByte }
 }
 
 /** A question that is answered when it is first asked, and once. */
@@ -26,14 +35,12 @@ function once(ask: () => boolean): () => boolean {
   return () => (answer ??= ask())
 }
 
-/** Whether a folder has text of one byte a character, whose alphabet no file tells. */
-function hasSingleByte(folder: string): boolean {
-  return [...readTree(folder, undefined, new Map()).values()].some(({ kind, location }) => {
-    if (kind !== 'file') return false
-    try {
-      return isSingleByte(readFileSync(location))
-    } catch {
-      return false // a file that cannot be read tells nothing here; it is named where it is carried
-    }
-  })
+/** Whether a file is text of one byte a character, whose alphabet no file tells. */
+function isSingleByteFile(entry: TreeEntry | undefined): boolean {
+  if (entry?.kind !== 'file') return false
+  try {
+    return isSingleByte(readFileSync(entry.location))
+  } catch {
+    return false // a file that cannot be read tells nothing here; it is named where it is carried
+  }
 }

@@ -1,7 +1,7 @@
-import { lstat, realpath, stat } from 'node:fs/promises'
+import { lstat, realpath } from 'node:fs/promises'
 import { basename, dirname, join, relative, resolve, sep } from 'node:path'
-import { SIDE_NAMES } from '../../core/document/sides.ts'
-import { EXIT, Failure, systemFailure } from '../failure.ts'
+import type { InputName } from '../../core/plan/telling.ts'
+import { EXIT, Failure } from '../failure.ts'
 
 /** The paths of a carry: three inputs and where the result goes. */
 export interface CarryPaths {
@@ -16,40 +16,8 @@ export function isNoOld(paths: CarryPaths): boolean {
   return paths.old === 'none'
 }
 
-/** The inputs that there are. */
-function inputsOf(paths: CarryPaths): readonly (typeof SIDE_NAMES)[number][] {
-  return isNoOld(paths) ? ['new', 'mine'] : SIDE_NAMES
-}
-
-/** Whether the inputs are files or folders. @throws Failure where one is missing or they are of different kinds */
-export async function kindOfInputs(paths: CarryPaths): Promise<'file' | 'folder'> {
-  const names = inputsOf(paths)
-  const kinds: ('file' | 'folder')[] = []
-  for (const name of names) kinds.push(await kindOf(paths[name], `--${name}`))
-  const [first = 'file'] = kinds
-  const other = kinds.findIndex((kind) => kind !== first)
-  if (other >= 0)
-    throw mixedKinds(
-      paths,
-      [names[0] ?? 'new', names[other] ?? 'mine'],
-      [first, kinds[other] ?? 'file'],
-    )
-  return first
-}
-
-async function kindOf(path: string, option: string): Promise<'file' | 'folder'> {
-  const there = await stat(path).catch((error: unknown) => {
-    throw systemFailure(error, `${option}: looking at`, path)
-  })
-  if (there.isDirectory()) return 'folder'
-  if (there.isFile()) return 'file'
-  throw new Failure('call/neither', `${option}: ${path} is neither a file nor a folder`, {
-    exit: EXIT.wrongCall,
-    path,
-  })
-}
-
-function mixedKinds(
+/** Inputs of which some are files and some folders. */
+export function mixedKinds(
   paths: CarryPaths,
   names: readonly [keyof CarryPaths, keyof CarryPaths],
   kinds: readonly [string, string],
@@ -62,10 +30,14 @@ function mixedKinds(
   })
 }
 
-/** Refuses an output that lies in an input, or that an input lies in. */
-export async function refuseOverlap(paths: CarryPaths): Promise<void> {
+/**
+ * Refuses an output that lies in an input, or that an input lies in.
+ *
+ * @param names the inputs that are paths
+ */
+export async function refuseOverlap(paths: CarryPaths, names: readonly InputName[]): Promise<void> {
   const out = await realLocation(paths.out)
-  for (const name of inputsOf(paths)) {
+  for (const name of names) {
     const input = await realLocation(paths[name])
     const how = isWithin(out, input) ? 'lies in' : isWithin(input, out) ? 'lies over' : undefined
     if (how === undefined) continue

@@ -1,3 +1,5 @@
+import { carryDecided } from '../../core/carry/carry-decided.ts'
+import type { Recalled, Remembered } from '../../core/report/remembered.ts'
 import type { CarriedText } from '../../core/carry/carry-text.ts'
 import { carryText } from '../../core/carry/carry-text.ts'
 import type { Outcome } from '../../core/report/file-fate.ts'
@@ -6,7 +8,7 @@ import { fileReport } from '../../core/report/report.ts'
 import { formatNamed } from '../../core/formats/index.ts'
 import type { Side, Triple } from '../../core/document/sides.ts'
 import { MINE, NEW } from '../../core/document/sides.ts'
-import { carryLines } from '../../core/lines/carry-lines.ts'
+import { carryLines, carryLinesDecided } from '../../core/lines/carry-lines.ts'
 import { DecodedInputs } from './decode-inputs.ts'
 import { dialectOfRule } from '../config/format-rule.ts'
 import type { KnownFormat } from '../content/file-format.ts'
@@ -35,11 +37,14 @@ export function mergeContent(
   if (decoded.problems.length > 0) return unread(input, format, decoded.problems)
   if (isLast && decoded.isUtf8) input.bytes = [undefined, undefined, undefined]
   const { texts } = decoded
-  const carried = format === 'text' ? byLines(texts, input) : byKey(texts, input, format)
+  const { carried, recalled } =
+    format === 'text' ? byLines(texts, input) : byKey(texts, input, format)
   if (carried.text === undefined) return unread(decoded.restored(input), format, carried.problems)
   const { form, warnings } = decoded.formFor(carried.text, format)
-  const bytes = decided?.bytes ?? encode(carried.text, form, format === 'text' ? undefined : format)
-  const outcome = decided?.outcome ?? outcomeOf(carried, decoded, form)
+  // what was decided for its keys makes a file another than the one that would be taken as a whole
+  const whole = (recalled?.applied.length ?? 0) > 0 ? undefined : decided
+  const bytes = whole?.bytes ?? encode(carried.text, form, format === 'text' ? undefined : format)
+  const outcome = whole?.outcome ?? outcomeOf(carried, decoded, form)
   const { changes, conflicts, dialect, identities, explained } = carried
   const report = fileReport(
     { path: input.path, format, outcome },
@@ -51,19 +56,30 @@ export function mergeContent(
       ...(explained === undefined ? {} : { explained }),
     },
   )
-  return { report, bytes }
+  return recalled === undefined ? { report, bytes } : { report, bytes, recalled }
+}
+
+interface Content {
+  carried: CarriedText
+  recalled?: Recalled
+}
+
+/** What was decided for keys of a file, and not for all of it. */
+function keyed({ remembered = [] }: FileInput): readonly Remembered[] {
+  return remembered.filter(({ key }) => key !== '')
 }
 
 function byKey(
   texts: Triple<string | undefined>,
   input: FileInput,
   format: Exclude<KnownFormat['name'], 'text'>,
-): CarriedText {
+): Content {
   const { identity = {}, order = {}, list = {}, together = [] } = input.rule ?? {}
   const options = {
     format: formatNamed(format),
     path: input.path,
     identity: new Map(Object.entries(identity)),
+    identityBefore: input.identityBefore,
     ordered: new Set(Object.keys(order)),
     lists: new Map(Object.entries(list)),
     dialect: dialectOfRule(input.rule?.format),
@@ -73,7 +89,10 @@ function byKey(
     onlyReport: input.onlyReport === true,
     explain: keyIn(input),
   }
-  return carryText(texts, options)
+  const remembered = keyed(input)
+  return remembered.length === 0
+    ? { carried: carryText(texts, options) }
+    : carryDecided(texts, options, remembered)
 }
 
 /** The key that is to be explained, where it can be one of this file. */
@@ -82,8 +101,12 @@ export function keyIn({ explain, path }: FileInput): string | undefined {
   return explain.startsWith(`${path}:`) ? explain.slice(path.length + 1).trim() : explain
 }
 
-function byLines([old, fresh, mine]: Triple<string | undefined>, input: FileInput): CarriedText {
-  return carryLines([old ?? '', fresh ?? '', mine ?? ''], input.path)
+function byLines([old, fresh, mine]: Triple<string | undefined>, input: FileInput): Content {
+  const texts: Triple<string> = [old ?? '', fresh ?? '', mine ?? '']
+  const remembered = keyed(input)
+  return remembered.length === 0
+    ? { carried: carryLines(texts, input.path) }
+    : carryLinesDecided(texts, input.path, remembered)
 }
 
 /** Mine's bytes are in the result, new's where mine has none; nothing is said of keys. */

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto'
-import { readFileSync, readlinkSync } from 'node:fs'
+import { readFileSync } from 'node:fs'
 import { fileFate, presenceOf, wholeChange } from '../../core/report/file-fate.ts'
 import type { Change, Conflict } from '../../core/report/ledger.ts'
 import type { ConflictKind } from '../../core/plan/telling.ts'
@@ -9,6 +9,7 @@ import { fileReport } from '../../core/report/report.ts'
 import type { Side, Triple } from '../../core/document/sides.ts'
 import { MINE, SIDE_NAMES, SIDES, triple } from '../../core/document/sides.ts'
 import type { TreeEntry } from '../tree.ts'
+import { targetOf } from '../tree.ts'
 
 /** What becomes of a path at which links stand, or things of several kinds: one of them stands as a whole. */
 export interface WholeEntry {
@@ -57,14 +58,14 @@ function isSame(a: string | undefined, b: string | undefined): boolean {
 /** What something is, to compare: its kind, and where it leads or what it holds. */
 function described(entry: TreeEntry | undefined): string | undefined {
   if (entry === undefined) return undefined
-  if (entry.kind === 'link') return `link ${readlinkSync(entry.location)}`
+  if (entry.kind === 'link') return `link ${targetOf(entry)}`
   if (entry.kind !== 'file') return entry.kind
   return `file ${createHash('sha256').update(readFileSync(entry.location)).digest('hex')}`
 }
 
 /** What is shown of something: where a link leads, and nothing of a file as a whole. */
 function shownLink(entry: TreeEntry | undefined): string | null {
-  return entry?.kind === 'link' ? `a link to ${readlinkSync(entry.location)}` : null
+  return entry?.kind === 'link' ? `a link to ${targetOf(entry)}` : null
 }
 
 /** The row of what arrives, goes or is taken as a whole. */

@@ -11,11 +11,11 @@ import { ruleFor } from '../config/file-rule.ts'
 import { pairFiles } from '../carry/pair-files.ts'
 import { releaseTree } from '../store/release-tree.ts'
 import { findRelease } from '../store/release.ts'
-import { readBytes, readTree } from '../tree.ts'
+import { readBytes } from '../tree.ts'
+import { mineOf } from '../variant/mine.ts'
 import type { FileTree } from '../tree.ts'
 import type { CompareOptions } from './whatsnew.ts'
 import type { Variant, Workspace } from '../workspace.ts'
-import { requireFolder } from '../workspace.ts'
 
 /**
  * What an update does to a variant's live folder. Its edits are those against the vanilla that it was made
@@ -27,8 +27,7 @@ export async function touchOfVariant(
   [old, fresh]: readonly [old: FileTree, fresh: FileTree],
   options: CompareOptions & { config: Config },
 ): Promise<VariantTouch> {
-  await requireFolder(variant)
-  const mine = readTree(variant.location, workspace.isState(variant.location))
+  const { tree: mine } = await mineOf(workspace, variant, { choice: 'kept' })
   const own = findRelease(await workspace.store.releases(), variant.vanilla)
   const from = own === undefined ? old : await releaseTree(workspace.store, own)
   return touchOf(variant, [from, fresh, mine], options)

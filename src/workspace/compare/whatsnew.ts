@@ -84,7 +84,7 @@ async function comparePair(
     bytes: [old, fresh, old],
     rule: rule === undefined ? undefined : { ...rule, take: 'merge' },
     format: undefined,
-    inspect: ([before, after]) => {
+    inspect: ({ docs: [before, after] }) => {
       const facts = nameFacts(before, after)
       const isKnown = (place: string): boolean =>
         facts.isKnown(place) || siblings.isKnown(path, place)

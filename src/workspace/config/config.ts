@@ -38,16 +38,26 @@ const fileRule = z.strictObject({
     ),
 })
 
+const versionAt = z
+  .string()
+  .regex(/^[^:]+: .+$/, 'a file and a key in it are expected: "game/build.json: release"')
+  .optional()
+
 const variant = z.strictObject({
   folder: z.string().min(1).describe('The live folder, from the folder of this file'),
   vanilla: z
     .string()
     .min(1)
-    .describe('The label of the vanilla that it was made from, in quotes: "4.1"'),
+    .describe(
+      'The label of the vanilla that it was made from, in quotes: "4.1"; none where nobody has it',
+    ),
   sparse: z
     .boolean()
     .optional()
     .describe('Whether the folder holds only the files that were customised'),
+  'version-at': versionAt.describe(
+    'Where the game of this variant says its own version, from the folder of the variant',
+  ),
 })
 
 /** A name that can be a part of a file's name everywhere. */
@@ -61,11 +71,9 @@ const variantName = z
 /** `anagnosis.yaml`, as far as it is built. */
 export const configSchema = z.strictObject({
   game: z.string().min(1).optional().describe('The name of the game, for people'),
-  'version-at': z
-    .string()
-    .regex(/^[^:]+: .+$/, 'a file and a key in it are expected: "game/build.json: release"')
-    .optional()
-    .describe('Where the installed game says its own version: "game/build.json: release"'),
+  'version-at': versionAt.describe(
+    'Where the installed game says its own version: "game/build.json: release"',
+  ),
   store: z
     .string()
     .min(1)

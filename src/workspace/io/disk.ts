@@ -50,7 +50,7 @@ export interface Disk extends DiskCalls {
   /** Opens a file that is not there yet. */
   openNew(path: string): Promise<OpenFile>
   /** Writes a file whole or not at all, and flushes it. */
-  writeWhole(path: string, text: string): Promise<void>
+  writeWhole(path: string, content: string | Uint8Array): Promise<void>
   copyFile(from: string, to: string): Promise<void>
   /** Copies all that is in a folder. */
   copyFolder(from: string, to: string): Promise<void>
@@ -74,10 +74,10 @@ export const DISK: Disk = {
     const file = await open(path, 'wx')
     return { write: (bytes) => file.writeFile(bytes), close: () => file.close() }
   },
-  async writeWhole(path, text) {
+  async writeWhole(path, content) {
     // few runs write such a file, and this is loaded by all
     const { default: writeFileAtomic } = await import('write-file-atomic')
-    await writeFileAtomic(path, text)
+    await writeFileAtomic(path, typeof content === 'string' ? content : Buffer.from(content))
   },
   copyFile: (from, to) => copyFile(from, to),
   copyFolder: (from, to) => cp(from, to, { recursive: true }),

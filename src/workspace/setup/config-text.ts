@@ -7,6 +7,8 @@ export interface NewVariant {
   name: string
   folder: string
   vanilla: string
+  /** Whether the folder holds customised files alone. */
+  sparse?: boolean
 }
 
 export interface NewConfig {
@@ -54,8 +56,8 @@ export function withVariant(source: string, variant: NewVariant): string {
   }
   const last = isMap(variants) && variants.flow !== true ? variants.items.at(-1) : undefined
   if (!isNode(last?.key) || !isNode(last.value) || !last.key.range || !last.value.range) {
-    const { name, folder, vanilla } = variant
-    document.setIn(['variants', name], document.createNode({ folder, vanilla }, { flow: true }))
+    const { name, ...members } = variant
+    document.setIn(['variants', name], document.createNode(members, { flow: true }))
     return document.toString({ lineWidth: 0 })
   }
   // behind the line on which the last variant ends, as far in as that one begins
@@ -67,8 +69,30 @@ export function withVariant(source: string, variant: NewVariant): string {
   return `${before}${before.endsWith('\n') ? '' : lineEnd}${indent}${entry}${lineEnd}${source.slice(at)}`
 }
 
-function variantText({ folder, vanilla }: NewVariant): string {
-  return `{ folder: ${quoted(folder)}, vanilla: ${JSON.stringify(vanilla)} }`
+/** The text of an `anagnosis.yaml` in which a variant holds customised files alone; all else stays as it is. */
+export function withSparse(source: string, name: string): string {
+  const document = parseDocument(source)
+  const map: unknown = document.getIn(['variants', name], true)
+  const last = isMap(map) ? map.items.at(-1) : undefined
+  if (!isMap(map) || !isNode(last?.key) || !isNode(last.value) || !last.value.range) {
+    document.setIn(['variants', name, 'sparse'], true)
+    return document.toString({ lineWidth: 0 })
+  }
+  const at = last.value.range[1]
+  if (map.flow === true) return `${source.slice(0, at)}, sparse: true${source.slice(at)}`
+  const start = last.key.range?.[0] ?? 0
+  const indent = source.slice(source.lastIndexOf('\n', start - 1) + 1, start)
+  const lineEnd = source.includes('\r\n') ? '\r\n' : '\n'
+  const stop = source.indexOf('\n', at - 1)
+  const end = stop < 0 ? source.length : stop + 1
+  const before = source.slice(0, end)
+  const gap = before.endsWith('\n') ? '' : lineEnd
+  return `${before}${gap}${indent}sparse: true${lineEnd}${source.slice(end)}`
+}
+
+function variantText({ folder, vanilla, sparse }: NewVariant): string {
+  const more = sparse === true ? ', sparse: true' : ''
+  return `{ folder: ${quoted(folder)}, vanilla: ${JSON.stringify(vanilla)}${more} }`
 }
 
 /** A text as YAML takes it for nothing but text: in double quotes, as in JSON. */

@@ -9,13 +9,16 @@ import type { Disk } from '../io/disk.ts'
 import { formatOfPath } from '../../core/formats/detect.ts'
 import { ruleFor } from '../config/file-rule.ts'
 import { CONFIG_NAME } from '../state/layout.ts'
+import { releaseTree } from '../store/release-tree.ts'
 import { findRelease } from '../store/release.ts'
 import { takeRelease } from '../take-release.ts'
+import { NO_VANILLA } from '../store/release.ts'
 import { shipped } from '../shipped.ts'
 import { readTree } from '../tree.ts'
 import type { Variant } from '../workspace.ts'
 import { isFile, Workspace } from '../workspace.ts'
-import { newConfigText, SCHEMA_NAME, withVariant } from './config-text.ts'
+import type { NewVariant } from './config-text.ts'
+import { newConfigText, SCHEMA_NAME, withSparse, withVariant } from './config-text.ts'
 import { proposePolicies } from './policies.ts'
 import { findVersionAt } from './find-version.ts'
 
@@ -28,6 +31,8 @@ export interface SetupRequest {
   /** Where that vanilla can be taken from, where the store has it not. */
   source: string | undefined
   game: string | undefined
+  /** Whether the folder holds customised files alone. */
+  sparse?: boolean
   now: Date
   progress?: ((done: number, total?: number) => void) | undefined
   signal?: AbortSignal | undefined
@@ -44,6 +49,7 @@ export async function setUp(request: SetupRequest): Promise<SetupDone> {
     name: request.variant,
     folder: folderFrom(root, request.folder),
     vanilla: request.vanilla,
+    ...(request.sparse === true ? { sparse: true } : {}),
   }
   const { text, config, policies } = plan(known, variant, request, path)
   const workspace = new Workspace(root, parseConfig(text, path), request.disk)
@@ -65,8 +71,24 @@ export async function setUp(request: SetupRequest): Promise<SetupDone> {
     taken,
     backup,
     hasVanilla: findRelease(releases, live.vanilla) !== undefined,
+    fewOf: await fewOf(workspace, live),
     care: careOf(workspace, live),
   }
+}
+
+/** A folder with less than this share of vanilla's files may hold customised files alone. */
+const FEW = 0.5
+
+async function fewOf(
+  workspace: Workspace,
+  variant: Variant,
+): Promise<{ files: number; of: number } | undefined> {
+  const release = findRelease(await workspace.store.releases(), variant.vanilla)
+  if (release === undefined || variant.sparse === true) return undefined
+  const paths = [...(await releaseTree(workspace.store, release)).keys()]
+  const live = new Set([...readTree(variant.location).keys()].map((path) => path.toLowerCase()))
+  const files = paths.filter((path) => live.has(path.toLowerCase())).length
+  return files > 0 && files < paths.length * FEW ? { files, of: paths.length } : undefined
 }
 
 async function requireLiveFolder(folder: string): Promise<void> {
@@ -91,7 +113,7 @@ function folderFrom(root: string, folder: string): string {
 
 function plan(
   known: string | undefined,
-  variant: { name: string; folder: string; vanilla: string },
+  variant: NewVariant,
   { game, folder, root }: SetupRequest,
   path: string,
 ): Pick<SetupDone, 'config' | 'policies'> & { text: string } {
@@ -115,8 +137,12 @@ function plan(
   const there = parseConfig(known, path).variants?.[variant.name]
   if (there === undefined)
     return { text: withVariant(known, variant), config: 'added-to', policies: [] }
-  if (there.folder === variant.folder && there.vanilla === variant.vanilla)
-    return { text: known, config: 'as-it-was', policies: [] }
+  if (there.folder === variant.folder && there.vanilla === variant.vanilla) {
+    const isSparser = variant.sparse === true && there.sparse !== true
+    return isSparser
+      ? { text: withSparse(known, variant.name), config: 'added-to', policies: [] }
+      : { text: known, config: 'as-it-was', policies: [] }
+  }
   throw new Failure(
     'setup/other-variant',
     `${CONFIG_NAME} has a variant ${variant.name} already: ${there.folder}, made from ${there.vanilla}`,
@@ -132,7 +158,7 @@ async function takeVanilla(
   workspace: Workspace,
   request: SetupRequest,
 ): Promise<TakenRelease | undefined> {
-  if (request.source === undefined) return undefined
+  if (request.source === undefined || request.vanilla === NO_VANILLA) return undefined
   const releases = await workspace.store.releases()
   if (findRelease(releases, request.vanilla) !== undefined) return undefined
   return takeRelease(workspace, {

@@ -24,13 +24,22 @@ export async function openSource(
   throw systemFailure(missing, 'Taking vanilla files from', named)
 }
 
-/** An archive by its first bytes: what it is called is not relied on. */
-async function archiveSource(path: string, size: number): Promise<Source> {
-  const start = await firstBytes(path)
-  if (start[0] === 0x50 && start[1] === 0x4b) return zipSource(path, size)
+/** Whether a file is an archive that is known here. */
+export async function isArchive(path: string): Promise<boolean> {
+  return packingOf(await firstBytes(path)) !== undefined
+}
+
+/** How a file is packed, by its first bytes: what it is called is not relied on. */
+function packingOf(start: Buffer): 'zip' | 'tar' | undefined {
+  if (start[0] === 0x50 && start[1] === 0x4b) return 'zip'
   const isGzip = start[0] === 0x1f && start[1] === 0x8b
-  const isTar = start.toString('latin1', 257, 262) === 'ustar'
-  if (isGzip || isTar) return tarSource(path, size)
+  return isGzip || start.toString('latin1', 257, 262) === 'ustar' ? 'tar' : undefined
+}
+
+async function archiveSource(path: string, size: number): Promise<Source> {
+  const packing = packingOf(await firstBytes(path))
+  if (packing === 'zip') return zipSource(path, size)
+  if (packing === 'tar') return tarSource(path, size)
   throw new Failure(
     'source/unknown',
     `${path} is neither a folder nor an archive that is known here`,

@@ -40,6 +40,25 @@ export class StateLayout {
     return join(this.vanilla, `incoming-${id}`)
   }
 
+  get drafts(): string {
+    return join(this.root, 'drafts')
+  }
+
+  /** A plain folder. */
+  draft(name: string): string {
+    return join(this.drafts, name)
+  }
+
+  /** What a carry wrote into a draft and no release has, as it wrote that: what was edited by hand is told by it. */
+  draftWritten(name: string): string {
+    return join(this.drafts, `.${name}.written`)
+  }
+
+  /** What is known of a draft; beside it, so that the folder holds nothing but what can be put live. */
+  draftRecord(name: string): string {
+    return join(this.drafts, `${name}.json`)
+  }
+
   get backups(): string {
     return join(this.root, 'backups')
   }

@@ -15,14 +15,31 @@ export async function readState<S extends z.ZodType>(
     if ((error as NodeJS.ErrnoException).code === 'ENOENT') return undefined // what readFile throws has a code
     throw systemFailure(error, 'Reading', path)
   }
-  const parsed = schema.safeParse(parsedJson(text))
+  const json = parsedJson(text)
+  const parsed = schema.safeParse(json)
   if (parsed.success) return parsed.data
+  refuseNewer(path, json)
   const issue = parsed.error.issues[0]
   const where = issue === undefined ? '' : `: ${[...issue.path, issue.message].join(' ')}`
   throw new Failure('state/wrong', `${path} is not as this version writes it${where}`, {
     exit: EXIT.unread,
     path,
     hint: 'it was written by another version, or altered; put it back from a copy, or move it away',
+  })
+}
+
+/** The schema number that this version writes. */
+const SCHEMA = 1
+
+/** @throws Failure where a state was written by a later version, which knows more of it */
+export function refuseNewer(path: string, content: unknown): void {
+  const number =
+    typeof content === 'object' && content !== null && 'schema' in content ? content.schema : 0
+  if (typeof number !== 'number' || number <= SCHEMA) return
+  throw new Failure('state/newer', `${path} was written by a later version of anagnosis`, {
+    exit: EXIT.refused,
+    path,
+    hint: 'update anagnosis; nothing was changed',
   })
 }
 

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import type { Release } from '../../core/facts/release.ts'
 import { nameOf } from '../../core/facts/release.ts'
+import { nearest } from '../../core/keys/nearest.ts'
 import { EXIT, Failure } from '../failure.ts'
 
 const natural = z.int().nonnegative()
@@ -56,15 +57,32 @@ export function findRelease(releases: readonly Release[], name: string): Release
 export function releaseNamed(releases: readonly Release[], name: string): Release {
   const found = findRelease(releases, name)
   if (found !== undefined) return found
+  throw unknownRelease(releases, name, `there is no vanilla ${name} in the store`)
+}
+
+/** A release that the store has not, with the nearest that it has. */
+export function unknownRelease(
+  releases: readonly Release[],
+  name: string,
+  message: string,
+): Failure {
   const known = releases.map(nameOf)
-  throw new Failure('vanilla/unknown', `there is no vanilla ${name} in the store`, {
+  const near = nearest(name, known)
+  const meant = near === undefined ? '' : `did you mean ${near}? `
+  return new Failure('vanilla/unknown', message, {
     exit: EXIT.wrongCall,
     hint:
       known.length === 0
         ? `the store is empty: anagnosis vanilla add ${name} SOURCE takes it in`
-        : `it holds ${known.join(', ')}; anagnosis vanilla add ${name} SOURCE takes it in`,
+        : `${meant}it holds ${known.join(', ')}; anagnosis vanilla add ${name} SOURCE takes it in`,
   })
 }
+
+/** What stands for a vanilla that nobody has. */
+export const NO_VANILLA = 'none'
+
+/** Words that calls and the config have in the place of a label. */
+const TAKEN: readonly string[] = [NO_VANILLA, 'guess']
 
 /** Refuses what cannot be the label of a release. */
 export function checkLabel(label: string): void {
@@ -77,7 +95,9 @@ export function checkLabel(label: string): void {
           ? 'ends in + and a number: the store numbers the revisions of a trial release itself'
           : label.startsWith('-')
             ? 'begins with -'
-            : undefined
+            : TAKEN.includes(label)
+              ? 'has a meaning of its own where a label can stand'
+              : undefined
   if (why === undefined) return
   throw new Failure(
     'vanilla/label',

@@ -1,0 +1,110 @@
+import type { Triple } from '../document/sides.ts'
+import { everyKey } from '../plan/every-key.ts'
+import type { Decision } from '../plan/decide.ts'
+import type { Conflict } from '../report/ledger.ts'
+import { standsAt } from '../report/explained.ts'
+import type { CarriedText } from './carry-text.ts'
+import { carryText } from './carry-text.ts'
+import type { CarryOptions, ReadDocuments } from './plan-texts.ts'
+import type { Recalled, Remembered } from '../report/remembered.ts'
+import { isFor } from '../report/remembered.ts'
+import type { Tune } from './tune.ts'
+import { carryTuned } from './tune.ts'
+
+/** A carry in which remembered decisions are applied, and what became of each. */
+export interface CarriedDecided {
+  carried: CarriedText
+  recalled: Recalled
+}
+
+/** What rows say of what a decision made. */
+const BY = 'decision'
+
+/**
+ * Carries a text, and applies what was decided before wherever the same three values meet again: at a
+ * conflict of the same name, and at any other key by setting its value.
+ */
+export function carryDecided(
+  texts: Triple<string | undefined>,
+  options: CarryOptions,
+  remembered: readonly Remembered[],
+): CarriedDecided {
+  let planned: ReadDocuments | undefined
+  const open = carryText(texts, {
+    ...options,
+    inspect: (each) => {
+      planned = each
+      options.inspect?.(each)
+    },
+  })
+  const recalled: Recalled = { applied: [], earlier: [], notApplied: [] }
+  if (remembered.length === 0 || planned === undefined || open.text === undefined)
+    return { carried: open, recalled }
+  const decisions = new Map<Remembered, Decision>()
+  const others: Remembered[] = []
+  for (const each of remembered) {
+    const conflict = open.conflicts.find(({ key }) => key === each.key)
+    if (conflict === undefined) others.push(each)
+    else if (isOf(each, conflict)) decisions.set(each, decisionOf(each))
+    else recalled.earlier.push(each)
+  }
+  const tunes = tunesOf(others, planned, recalled)
+  if (decisions.size + tunes.length === 0) return { carried: open, recalled }
+  const { carried, refused } = carryTuned({
+    texts,
+    options: { ...options, decisions: [...decisions.values()] },
+    planned,
+    open,
+    tunes,
+  })
+  for (const { decision, why } of refused) recalled.notApplied.push({ decision, why })
+  const isRefused = new Set(refused.map(({ decision }) => decision))
+  const failed = new Map(carried.notApplied?.map(({ key, why }) => [key, why]))
+  for (const decision of decisions.keys()) {
+    const why = failed.get(decision.key)
+    if (why === undefined) recalled.applied.push(decision)
+    else recalled.notApplied.push({ decision, why })
+  }
+  for (const { decision } of tunes) if (!isRefused.has(decision)) recalled.applied.push(decision)
+  return { carried, recalled }
+}
+
+function isOf(remembered: Remembered, conflict: Conflict): boolean {
+  return remembered.id === undefined ? isFor(remembered, conflict) : remembered.id === conflict.id
+}
+
+function decisionOf({ key, take, value = '' }: Remembered): Decision {
+  switch (take) {
+    case 'vanilla':
+    case 'mine':
+    case 'both':
+      return { key, by: BY, take }
+    case 'value':
+    case 'source':
+      return { key, by: BY, take, text: value }
+    case 'onto':
+      return { key, by: BY, take, to: value }
+  }
+}
+
+/** What is to be set at keys that are not in question, where the same values stand there as then. */
+function tunesOf(
+  others: readonly Remembered[],
+  { docs, present, identities }: ReadDocuments,
+  recalled: Recalled,
+): Tune[] {
+  if (others.length === 0) return []
+  const waiting = new Map(others.map((each) => [each.key, each]))
+  const tunes: Tune[] = []
+  for (const { key, nodes } of everyKey(docs, present, identities)) {
+    const decision = waiting.get(key)
+    if (decision === undefined) continue
+    waiting.delete(key)
+    const values = standsAt(docs, nodes)
+    if (isFor(decision, values)) tunes.push({ decision, nodes, values, by: BY })
+    else recalled.notApplied.push({ decision, why: 'other values stand there now' })
+  }
+  for (const decision of waiting.values())
+    recalled.notApplied.push({ decision, why: 'no input has this key now' })
+  return tunes
+}

@@ -1,0 +1,45 @@
+import type { LocatedProblem } from '../../core/report/report.ts'
+import type { CarryReport } from '../../core/report/report.ts'
+import { fileProblem, totalCounts } from '../../core/report/report.ts'
+
+/** From so many keys on that mine and new have alike, against old, ... */
+const LEAST_ALIKE = 5
+/** ... and so many times as many as mine and old have, the inputs look exchanged. */
+const FAR_MORE = 4
+
+/** What is to be said where the inputs are the same, or look exchanged. */
+export function inputsAlike(report: CarryReport): LocatedProblem[] {
+  const said = words(report)
+  if (said === undefined) return []
+  return [fileProblem('', { severity: 'warning', code: 'carry/inputs-alike', ...said })]
+}
+
+function words(report: CarryReport): { message: string; hint: string } | undefined {
+  const { files, edits, vanillaChanges, both, conflicts, decided, unread } = totalCounts(
+    report.files,
+  )
+  if (files === 0 || unread > 0) return undefined
+  const isSame = report.files.every(({ outcome }) => outcome === 'same')
+  if (isSame)
+    return {
+      message: 'old, new and yours are all the same: there is nothing to carry',
+      hint: 'see whether the right folders are named',
+    }
+  const asked = conflicts + decided
+  if (vanillaChanges + both + asked === 0)
+    return {
+      message: 'old and new are the same: the update changed nothing',
+      hint: 'see whether --new names the new vanilla',
+    }
+  if (edits + both + asked === 0)
+    return {
+      message: 'yours are the same as old: there are no edits to carry',
+      hint: 'see whether --mine names the customised files, and whether something reset them',
+    }
+  if (both >= LEAST_ALIKE && both >= FAR_MORE * (vanillaChanges + 1))
+    return {
+      message: `yours are far more like new than like old (${both} keys against ${vanillaChanges})`,
+      hint: 'see whether --old and --new are exchanged, or yours were made from new already',
+    }
+  return undefined
+}

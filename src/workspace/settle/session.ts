@@ -1,0 +1,143 @@
+import { dirname, join } from 'node:path'
+import type { FileReport, LocatedProblem } from '../../core/report/report.ts'
+import type { DraftFile } from '../draft/draft.ts'
+import type { Draft } from '../draft/draft.ts'
+import { requireDraft, writeRecord } from '../draft/draft.ts'
+import type { Decided } from '../draft/decisions.ts'
+import { Decisions } from '../draft/decisions.ts'
+import { recarry } from '../draft/draft-trees.ts'
+import { withEarlier } from '../draft/earlier.ts'
+import { handEditsOf } from '../draft/hand-edits.ts'
+import { hashOf } from '../draft/hash.ts'
+import { recordedFile } from '../draft/record.ts'
+import { systemFailure } from '../failure.ts'
+import type { Variant, Workspace } from '../workspace.ts'
+
+/** A decision that made nothing, and why. */
+export interface NotApplied {
+  decision: Decided
+  why: string
+}
+
+/**
+ * The open draft of a variant while it is decided: its decisions, its files. Every change of the decisions is
+ * written at once, and the files of the draft after it. To be used under the lock.
+ */
+export class SettleSession {
+  /** What cannot be taken over of what was edited by hand. */
+  problems: LocatedProblem[] = []
+
+  private constructor(
+    readonly workspace: Workspace,
+    readonly variant: Variant,
+    readonly draft: Draft,
+    private current: Decisions,
+  ) {}
+
+  /** Opens the draft, takes over what was edited by hand, and brings it up to date. */
+  static async open(workspace: Workspace, variant: Variant): Promise<SettleSession> {
+    const draft = await requireDraft(workspace.layout, variant.name)
+    const decisions = await Decisions.read(workspace.decisionsOf(variant.name))
+    const session = new SettleSession(workspace, variant, draft, decisions)
+    await session.catchUp()
+    return session
+  }
+
+  get decisions(): Decisions {
+    return this.current
+  }
+
+  private async catchUp(): Promise<void> {
+    const { workspace, variant, draft, current } = this
+    const { decided, problems } = await handEditsOf(workspace, variant, draft, current)
+    this.problems = problems
+    const isBehind = draft.record.decisions !== current.hash
+    if (decided.length === 0 && !isBehind) return
+    const paths = new Set(decided.map(({ path }) => path))
+    if (isBehind) {
+      for (const { path } of current.all) paths.add(path)
+      for (const { path, closed } of draft.record.files) if (closed.length > 0) paths.add(path)
+    }
+    await this.apply(current.with(decided), paths)
+  }
+
+  /** What decisions would come to, without writing anything: those that make nothing, and why. */
+  async attempt(decided: readonly Decided[]): Promise<NotApplied[]> {
+    const paths = new Set(decided.map(({ path }) => path))
+    const { report } = await this.carried(this.current.with(decided), paths)
+    return decided.flatMap((decision) => {
+      const file = report.files.find(({ path }) => path === decision.path)
+      const why = whyNot(file, decision)
+      return why === undefined ? [] : [{ decision, why }]
+    })
+  }
+
+  /** Makes these the decisions, and the files of the draft what they make of them. */
+  async apply(decisions: Decisions, paths: ReadonlySet<string>): Promise<void> {
+    const { workspace, draft } = this
+    const { layout, disk } = workspace
+    const known = new Set(draft.record.files.map(({ path }) => path))
+    const { report, output } = await this.carried(decisions, paths)
+    if (decisions.hash !== this.current.hash) await decisions.write(disk)
+    this.current = decisions
+    const written = new Map<string, string | null>()
+    for (const path of paths) {
+      if (!known.has(path) || this.isLeftAlone(path)) continue
+      const bytes = output.files.get(path)
+      written.set(path, bytes === undefined ? null : hashOf(bytes))
+      await this.write(join(draft.location, path), bytes)
+      await this.write(join(layout.draftWritten(draft.name), path), bytes)
+    }
+    withEarlier(report)
+    const files = new Map(report.files.map((file) => [file.path, file]))
+    draft.record.files = draft.record.files.map((file) => {
+      const made = files.get(file.path)
+      const now = written.get(file.path)
+      return made === undefined || now === undefined ? file : recorded(file, made, now)
+    })
+    draft.record.decisions = decisions.hash
+    await writeRecord(layout, draft, disk)
+  }
+
+  private carried(decisions: Decisions, paths: ReadonlySet<string>): ReturnType<typeof recarry> {
+    return recarry(this.workspace, this.variant, this.draft, paths, decisions.byPath)
+  }
+
+  /** A file that was edited by hand so that it cannot be taken over stays as it is. */
+  private isLeftAlone(path: string): boolean {
+    return this.problems.some((problem) => problem.path === path)
+  }
+
+  private async write(place: string, bytes: Uint8Array | undefined): Promise<void> {
+    const { disk } = this.workspace
+    try {
+      if (bytes === undefined) await disk.remove(place)
+      else {
+        await disk.makeFolder(dirname(place))
+        await disk.writeWhole(place, bytes)
+      }
+    } catch (error) {
+      throw systemFailure(error, 'Writing', place)
+    }
+  }
+}
+
+function recorded(before: DraftFile, report: FileReport, written: string | null): DraftFile {
+  const { live, mine, kept, old } = before
+  return recordedFile(report, {
+    live,
+    written,
+    mine,
+    ...(kept === undefined ? {} : { kept }),
+    ...(old === undefined ? {} : { old }),
+  })
+}
+
+/** Why a decision made nothing; undefined where it did. */
+function whyNot(file: FileReport | undefined, { key }: Decided): string | undefined {
+  const recalled = file?.recalled
+  if (recalled === undefined) return 'the file is not merged'
+  if (recalled.applied.some((each) => each.key === key)) return undefined
+  const failed = recalled.notApplied.find(({ decision }) => decision.key === key)
+  return failed?.why ?? 'other values stand there now'
+}
