@@ -482,6 +482,10 @@ const boats42 =
   '\n[raft]\ncrew = 1\nhold = 1\n'
 const boatsHarbour = boats41.replace('crew = 5', 'crew = 9').replace('hold = 4\n', 'hold = 6\n')
 
+// What the first trial of 4.3 changes; it is given out as changed files alone.
+const boats43 = boats42.replace('[raft]\ncrew = 1', '[raft]\ncrew = 2')
+const dive43 = { ...dive42, limits: { ...dive42.limits, oxygen: 70 } }
+
 const ballast41 = '[ballast]\nstone = 3\nwater = 0\n'
 const ballastHarbour = ballast41.replace('stone = 3', 'stone = 5')
 const weather42 = '[fronts]\nwest = 4\nsouth-west = 2\nnorth = 1\n'
@@ -549,6 +553,11 @@ const releases = {
     'readme.txt': readme42,
     'emblem.bin': emblem(5),
     'build.json': asJson({ game: 'Saltlantern', release: '4.2' }),
+  },
+  'trial-4.3': {
+    'rules/dive.json': asJson(dive43),
+    'rules/boats.ini': boats43,
+    'build.json': asJson({ game: 'Saltlantern', release: '4.3' }),
   },
   'old-harbour': {
     'salvage/finds.xml': findsFile(

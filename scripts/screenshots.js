@@ -32,7 +32,14 @@ const SHOTS = {
     type: 'anagnosis overview; echo; echo "$ anagnosis vanilla guess trench"; echo; anagnosis vanilla guess trench',
   },
   demo: { set: [], type: 'anagnosis demo /tmp/saltlantern | tail -n 40', at: '/' },
-  carry: { set: [], type: `${CARRY} | head -n 40` },
+  carry: {
+    set: ['rm -rf .anagnosis/drafts decisions'],
+    type: 'anagnosis carry old-harbour --to 4.2 | head -n 40',
+  },
+  'settle-list': {
+    set: ['rm -rf .anagnosis/drafts decisions', 'anagnosis carry old-harbour --to 4.2'],
+    type: 'anagnosis settle old-harbour --list | head -n 42',
+  },
   'carry-unread': {
     set: [
       'sed -i \'0,/\\"oxygen\\": 120,/s//\\"oxygen\\": 120/\' old-harbour/rules/dive.json',

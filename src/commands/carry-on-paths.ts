@@ -1,4 +1,4 @@
-import { extname, join, resolve } from 'node:path'
+import { extname, join } from 'node:path'
 import type { FORMAT_NAMES } from '../core/formats/index.ts'
 import type { CarryReport } from '../core/report/report.ts'
 import { totalCounts } from '../core/report/report.ts'
@@ -13,6 +13,7 @@ import type { CarryPaths } from '../workspace/carry/input-paths.ts'
 import type { Config } from '../workspace/config/config.ts'
 import { EXIT, Failure } from '../workspace/failure.ts'
 import { findRoot } from '../workspace/find-root.ts'
+import { isSamePath } from '../workspace/paths.ts'
 import type { Workspace } from '../workspace/workspace.ts'
 import { quoted } from './call.ts'
 import type { Progress } from './terminal.ts'
@@ -148,7 +149,7 @@ async function configOf(
 function isSparse(workspace: Workspace | undefined, mine: string): boolean {
   return (
     workspace?.variants.some(
-      ({ location, sparse }) => sparse === true && resolve(mine) === location,
+      ({ location, sparse }) => sparse === true && isSamePath(mine, location),
     ) ?? false
   )
 }

@@ -45,7 +45,7 @@ export async function carryVariants(
     try {
       const done = await carryOne(workspace, variant, flags.to, flags, port)
       carried.push(done)
-      codes.push(exitOf(done.report))
+      codes.push(exitOf(done.report), done.gone > 0 ? EXIT.open : EXIT.done)
     } catch (error) {
       // the others are carried all the same
       const failure = asFailure(error)

@@ -105,13 +105,15 @@ three folders are named, and where the result goes. Nothing else is written.`)
       },
       printJson: (document: unknown): Promise<void> => this.printJson(document),
     }
-    if (!isOfVariant) {
-      await carryOnPaths(flags, port)
-      return
-    }
-    refuseMixed(flags)
-    const { carryVariants } = await import('./carry-variants.ts')
-    await carryVariants(args.variant, flags, port)
+    if (isOfVariant) refuseMixed(flags)
+    await this.asking(flags, async () => {
+      if (!isOfVariant) {
+        await carryOnPaths(flags, port)
+        return
+      }
+      const { carryVariants } = await import('./carry-variants.ts')
+      await carryVariants(args.variant, flags, port)
+    })
   }
 }
 

@@ -35,12 +35,27 @@ const STORY: readonly Step[] = [
     args: ['whatsnew', '4.1', '4.2', '--for', 'old-harbour'],
   },
   {
-    why: "Now the server's edits are carried over. Nothing but the folder carried is written.",
+    why: "Now the server's edits are carried over, into a draft. Nothing live is touched.",
+    args: ['carry', 'old-harbour', '--to', '4.2'],
+  },
+  {
+    why: 'Three bells hold 8 where vanilla went from 2 to 3: four times vanilla, as all others.',
     args: [
-      'carry',
-      ...['--old', 'vanilla-4.1', '--new', 'vanilla-4.2'],
-      ...['--mine', 'old-harbour', '--out', 'carried'],
+      ...['settle', 'old-harbour', '--file', 'salvage/finds.xml'],
+      ...['--key', 'find[diving-bell]/yield/@most', '--take', 'value:12', '--alike'],
     ],
+  },
+  {
+    why: 'In the rules for divers vanilla is right.',
+    args: ['settle', 'old-harbour', '--file', 'rules/dive.json', '--take', 'vanilla'],
+  },
+  {
+    why: '4.3 goes into trial. What it changes is given out alone, and stands on 4.2.',
+    args: ['vanilla', 'add', '4.3', 'trial-4.3', '--onto', '4.2', '--trial'],
+  },
+  {
+    why: 'Carried to that, what was decided holds: only what moved since is asked again.',
+    args: ['carry', 'old-harbour', '--to', '4.3'],
   },
   { why: 'And where all stands.', args: ['overview'] },
 ]
@@ -50,8 +65,9 @@ export default class Demo extends ProgramCommand {
     'Write the demo data and run the story on it, saying each command as it runs it.'
   static override description =
     paragraph(`Saltlantern is a made-up game; Old Harbour is a made-up community server that runs customised
-files of its release 4.1. The demo writes both vanilla releases and the server's files, sets up a
-workspace, tells what the update to 4.2 brings, and carries the server over.`)
+files of its release 4.1. The demo writes the vanilla releases and the server's files, sets up a
+workspace, tells what the update to 4.2 brings, carries the server over, decides some of what is
+open, and carries it again to the trial of 4.3.`)
 
   static override examples = ['<%= config.bin %> demo saltlantern']
 
@@ -69,7 +85,7 @@ workspace, tells what the update to 4.2 brings, and carries the server over.`)
       if (!flags.json) this.print(`\n${why}\n\n$ anagnosis ${shownCall(call)}\n\n`)
       return { call, ...this.step(root, call, flags.json) }
     })
-    const next = ['anagnosis carry --help', 'anagnosis overview']
+    const next = ['anagnosis settle old-harbour --list', 'anagnosis overview']
     if (flags.json) await this.printJson(demoJson(root, steps, next))
     else this.print(ENDING)
     process.exitCode = steps.find(({ exit }) => exit > 1)?.exit ?? 0
@@ -112,6 +128,7 @@ function opening(root: string): string {
   return `The demo data is in ${root}:
   vanilla-4.1    Saltlantern's own files, release 4.1
   vanilla-4.2    the same of release 4.2, which has just come out
+  trial-4.3      what the first trial of 4.3 changes
   old-harbour    the files of the server Old Harbour, made from 4.1
 
 $ cd ${quoted(root)}
@@ -121,8 +138,10 @@ $ cd ${quoted(root)}
 const ENDING = `
 To try next, in that folder:
   Look at what became of one key:
-    anagnosis carry --old vanilla-4.1 --new vanilla-4.2 --mine old-harbour \\
-        --dry-run --explain 'find[diving-bell]/yield/@most'
-  Take a comma or a bracket out of a file in old-harbour and carry again with
-  --replace: the file and the place are named, and all others are carried.
+    anagnosis carry old-harbour --to 4.3 --dry-run \\
+        --explain 'find[diving-bell]/yield/@most'
+  See what is still open, with the choices:
+    anagnosis settle old-harbour --list
+  Take a comma or a bracket out of a file in old-harbour and carry again: the
+  file and the place are named, and all others are carried.
 `

@@ -61,6 +61,26 @@ export abstract class ProgramCommand extends Command {
     this.print(`${text}\n`)
   }
 
+  /** Runs what may be refused; where there is a terminal and a yes would do, it is asked for. */
+  protected async asking(
+    flags: { yes?: boolean; json?: boolean },
+    run: () => Promise<void>,
+  ): Promise<void> {
+    try {
+      await run()
+    } catch (error) {
+      const failure = asFailure(error)
+      const isAsked = failure.details.next?.includes('--yes') === true && flags.json !== true
+      if (!isAsked || !process.stdin.isTTY || !process.stderr.isTTY) throw error
+      this.progress.end()
+      const { confirm } = await import('@inquirer/prompts')
+      const message = `${failure.message}. Is that as it should be?`
+      if (!(await confirm({ message, default: false }, { output: process.stderr }))) throw error
+      flags.yes = true
+      await run()
+    }
+  }
+
   /** Calls that lead on from a refusal: the same with an option more, or another one. */
   protected waysOn({ details: { next = [] } }: Failure): string[] {
     const words = ['anagnosis', ...(this.id ?? '').split(':'), ...this.argv.map(quoted)]

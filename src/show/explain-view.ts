@@ -1,3 +1,4 @@
+import { keyInFile } from '../core/keys/file-key.ts'
 import type { Change, Conflict } from '../core/report/ledger.ts'
 import type { InputName } from '../core/plan/telling.ts'
 import type { CarryReport, FileReport } from '../core/report/report.ts'
@@ -36,14 +37,18 @@ interface Explanation {
 function explanationsOf({ files }: CarryReport, asked: string, paint: Paint): Explanation[] {
   const found = files.flatMap((file) =>
     [...file.conflicts, ...file.changes]
-      .filter((row) => row.key === keyIn(file, asked))
+      .filter((row) => row.key === keyInFile(file.path, asked))
       .map((row) => ({ file, row, why: why(row, paint) })),
   )
   if (found.length > 0) return found
   return files.flatMap((file) => {
     const { explained: what } = file
     if (what?.is !== 'there') return []
-    const row = { ...what.key, key: keyIn(file, asked), result: what.key.mine ?? what.key.new }
+    const row = {
+      ...what.key,
+      key: keyInFile(file.path, asked),
+      result: what.key.mine ?? what.key.new,
+    }
     return [{ file, row, why: UNTOUCHED }]
   })
 }
@@ -80,7 +85,7 @@ export function explanationJson(
 /** Whether a file has a key, or a row tells of it. */
 export function hasKey({ files }: CarryReport, asked: string): boolean {
   return files.some((file) => {
-    const key = keyIn(file, asked)
+    const key = keyInFile(file.path, asked)
     const isRow = (row: { key: string }): boolean => row.key === key
     return file.explained?.is === 'there' || file.conflicts.some(isRow) || file.changes.some(isRow)
   })
@@ -94,11 +99,6 @@ export function nearestKey(report: CarryReport): string | undefined {
     what?.is === 'not-there' && what.nearest !== undefined ? [`${path}: ${what.nearest}`] : [],
   )
   return near[0]
-}
-
-function keyIn(file: FileReport, asked: string): string {
-  if (asked.startsWith(`${file.path}:`)) return asked.slice(file.path.length + 1).trim()
-  return asked
 }
 
 /** What stands at a key, and where. */

@@ -137,7 +137,7 @@ function closedLines({ state, all }: SettleView, width: number): string[] {
   return [
     ...shown.flatMap(({ path, key, take, result }) => {
       const where = key === '' ? path : `${path}: ${key}`
-      const is = key === '' ? '' : ` is ${result === null ? 'nothing' : oneLine(result, 40)}`
+      const is = key === '' ? '' : ` is ${oneValue(result)}`
       return wrap(`${oneLine(where, 120)}${is}, by ${oneLine(take, 40)}`, width, '    ')
     }),
     ...(rest > 0 ? [`    and ${rest} more; --all shows them`] : []),

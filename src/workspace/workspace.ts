@@ -6,6 +6,7 @@ import { readConfig } from './config/config.ts'
 import { EXIT, Failure, systemFailure } from './failure.ts'
 import { findRoot } from './find-root.ts'
 import type { Disk } from './io/disk.ts'
+import { isSamePath } from './paths.ts'
 import { DISK } from './io/disk.ts'
 import { CONFIG_NAME, STATE_NAME, StateLayout } from './state/layout.ts'
 import { Store } from './store/store.ts'
@@ -60,7 +61,7 @@ export class Workspace {
   /** Whether a path in a folder is the state of this workspace, which is no part of anybody's files. */
   isState(folder: string): (path: string) => boolean {
     const state = resolve(this.layout.root)
-    return (path) => resolve(folder, path) === state
+    return (path) => isSamePath(resolve(folder, path), state)
   }
 }
 

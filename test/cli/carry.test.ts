@@ -470,16 +470,15 @@ describe('demo', () => {
     expect(code).toBe(0)
     const calls = [...out.matchAll(/^\$ anagnosis (\w+( add| guess)?)/gm)].map(([, call]) => call)
     expect(calls).toEqual([
-      'setup',
-      'vanilla add',
-      'vanilla guess',
-      'whatsnew',
-      'carry',
-      'overview',
+      ...['setup', 'vanilla add', 'vanilla guess', 'whatsnew', 'carry'],
+      ...['settle', 'settle', 'vanilla add', 'carry', 'overview'],
     ])
     expect(out).toContain('12 questions over 14 keys are open')
     expect(out).toContain('To try next')
+    expect(out).toContain('You answered this before')
     expect(place.run(['demo', 'saltlantern']).code).toBe(4)
+    const folders = ['--old', 'saltlantern/vanilla-4.1', '--new', 'saltlantern/vanilla-4.2']
+    place.run(['carry', ...folders, '--mine', 'saltlantern/old-harbour', '--out', 'carried'])
     const { code: again, out: json } = place.run([
       'carry',
       '--old',
@@ -487,14 +486,14 @@ describe('demo', () => {
       '--new',
       'saltlantern/vanilla-4.2',
       '--mine',
-      'saltlantern/carried',
+      'carried',
       '--out',
       'again',
       '--json',
     ])
     expect(again).toBe(1)
     expect(JSON.parse(json).counts.conflicts).toBe(14)
-    expect(place.tree('again')).toEqual(place.tree('saltlantern/carried'))
+    expect(place.tree('again')).toEqual(place.tree('carried'))
   })
 })
 

@@ -25,6 +25,15 @@ const STORY: readonly [name: string, call: readonly string[]][] = [
   ['whatsnew-for', ['whatsnew', '4.1', '4.2', '--for', 'old-harbour', '--file', 'rules/*']],
   ['carry', [...CARRY, '--out', 'carried']],
   ['carry-dry-run', [...CARRY, '--dry-run', '--config', 'anagnosis.yaml']],
+  ['carry-variant', ['carry', 'old-harbour', '--to', '4.2']],
+  [
+    'settle-take',
+    [
+      ...['settle', 'old-harbour', '--file', 'salvage/finds.xml', '--take', 'value:12', '--alike'],
+      ...['--key', 'find[diving-bell]/yield/@most'],
+    ],
+  ],
+  ['settle-list', ['settle', 'old-harbour', '--list']],
   ['backup-list', ['backup', 'list']],
   ['overview', ['overview']],
 ]

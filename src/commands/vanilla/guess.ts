@@ -1,9 +1,9 @@
-import { resolve } from 'node:path'
 import * as Args from '@oclif/core/args'
 import { guessedJson } from '../../show/guess-json.ts'
 import { showGuessed } from '../../show/guess-view.ts'
 import { EXIT } from '../../workspace/failure.ts'
 import { paragraph, quoted } from '../call.ts'
+import { isSamePath } from '../../workspace/paths.ts'
 import { WorkspaceCommand } from '../workspace-command.ts'
 
 export default class VanillaGuess extends WorkspaceCommand {
@@ -36,7 +36,7 @@ from every release, and in how many keys. Ends with 1 unless all files are one r
     this.progress.end()
     process.exitCode = guessed.isClean ? EXIT.done : EXIT.open
     const release = guessed.release ?? 'VERSION'
-    const isKnown = workspace.variants.some(({ location }) => location === resolve(args.folder))
+    const isKnown = workspace.variants.some(({ location }) => isSamePath(location, args.folder))
     const next =
       guessed.isClean || isKnown
         ? ['anagnosis overview']

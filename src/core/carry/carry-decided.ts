@@ -48,6 +48,7 @@ export function carryDecided(
     else if (isOf(each, conflict)) decisions.set(each, decisionOf(each))
     else recalled.earlier.push(each)
   }
+  refuseBreaking(texts, options, decisions, recalled)
   const tunes = tunesOf(others, planned, recalled)
   if (decisions.size + tunes.length === 0) return { carried: open, recalled }
   const { carried, refused } = carryTuned({
@@ -67,6 +68,28 @@ export function carryDecided(
   }
   for (const { decision } of tunes) if (!isRefused.has(decision)) recalled.applied.push(decision)
   return { carried, recalled }
+}
+
+/** Takes those decisions out with which the file could not be read. */
+function refuseBreaking(
+  texts: Triple<string | undefined>,
+  options: CarryOptions,
+  decisions: Map<Remembered, Decision>,
+  recalled: Recalled,
+): void {
+  const isRead = (each: readonly Decision[]): boolean =>
+    carryText(texts, { ...options, decisions: each }).text !== undefined
+  const sources = [...decisions.keys()].filter(({ take }) => take === 'source')
+  if (sources.length === 0 || isRead([...decisions.values()])) return
+  const good = [...decisions].filter(([{ take }]) => take !== 'source').map(([, each]) => each)
+  for (const source of sources) {
+    const decision = decisions.get(source)
+    if (decision !== undefined && isRead([...good, decision])) good.push(decision)
+    else {
+      decisions.delete(source)
+      recalled.notApplied.push({ decision: source, why: 'with this text the file cannot be read' })
+    }
+  }
 }
 
 function isOf(remembered: Remembered, conflict: Conflict): boolean {

@@ -1,7 +1,7 @@
 import { Kind } from '../document/kind.ts'
 import { lineEndsOf, toLineEnds } from '../document/line-ends.ts'
 import type { Side, Triple } from '../document/sides.ts'
-import { MINE, NEW, OLD, triple } from '../document/sides.ts'
+import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
 import type { Doc } from '../formats/doc.ts'
 import type { Nodes } from '../plan/telling.ts'
 import type { Change, Conflict } from '../report/ledger.ts'
@@ -52,27 +52,52 @@ interface Edit {
  */
 export function carryTuned(tuning: Tuning): { carried: CarriedText; refused: Refused[] } {
   const refused: Refused[] = []
-  const edits: Edit[] = []
-  for (const tune of tuning.tunes) {
-    const made = editOf(tune, tuning.planned.docs)
-    if (typeof made === 'string') refused.push({ decision: tune.decision, why: made })
-    else edits.push(made)
-  }
-  const all = carryEdited(tuning, edits)
-  if (all !== undefined) return { carried: all, refused }
-  // one of them does more than it says: each is tried with those that are known to be good
   const good: Edit[] = []
-  for (const edit of edits) {
-    if (carryEdited(tuning, [...good, edit]) !== undefined) good.push(edit)
-    else refused.push({ decision: edit.tune.decision, why: MORE })
+  let carried = carryEdited(tuning, good) ?? tuning.open
+  for (const tune of tuning.tunes) {
+    const { decision } = tune
+    const edit = editOf(tune, tuning.planned.docs)
+    if (typeof edit === 'string') {
+      refused.push({ decision, why: edit })
+      continue
+    }
+    const made = carryEdited(tuning, [...good, edit])
+    if (made !== undefined && isOnly(carried.text, made.text, edit, tuning.planned.docs)) {
+      good.push(edit)
+      carried = made
+    } else refused.push({ decision, why: MORE })
   }
-  const carried = carryEdited(tuning, good) ?? tuning.open
   return { carried, refused }
 }
 
-const MORE = 'with this value the file cannot be read, or other keys would change with it'
+const MORE = 'with this value the file cannot be read, or more than this key would change'
 
-/** The result with pieces of the inputs written anew; undefined where that changes anything at another key. */
+/** Whether a result differs from the one before by that edit alone. */
+function isOnly(
+  before: string | undefined,
+  after: string | undefined,
+  { tune, text }: Edit,
+  docs: Triple<Doc>,
+): boolean {
+  if (before === undefined || after === undefined) return false
+  const least = Math.min(before.length, after.length)
+  let from = 0
+  while (from < least && before[from] === after[from]) from++
+  let tail = 0
+  while (tail < least - from && before.at(-1 - tail) === after.at(-1 - tail)) tail++
+  const plain = (each: string): string => each.replaceAll('\r', '')
+  const [was, is] = [before, after].map((each) => plain(each.slice(from, each.length - tail)))
+  const stood = SIDES.some((side) => {
+    const node = tune.nodes[side]
+    if (node < 0) return false
+    return plain(docs[side].tree.source.slice(...sourceRegion(docs[side], node))).includes(
+      was ?? '',
+    )
+  })
+  return stood && plain(text).includes(is ?? '')
+}
+
+/** The result with pieces of the inputs written anew; undefined where that tells of other keys. */
 function carryEdited(tuning: Tuning, edits: readonly Edit[]): CarriedText | undefined {
   const { texts, options, open, planned } = tuning
   const edited = triple((side) => editedText(texts[side], side, edits, planned.docs))

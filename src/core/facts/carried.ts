@@ -30,6 +30,8 @@ export interface CarriedVariant {
   mine: string
   report: CarryReport
   forecast: Forecast
+  /** How many edits are gone from live files that stand for mine. */
+  gone: number
   /** What somebody edited in the draft before, by its files. */
   handEdited: string[]
 }

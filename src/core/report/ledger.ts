@@ -36,7 +36,7 @@ export interface Change extends Values {
 
 /** Whether a change is an edit that a policy drops: the result has vanilla's value where mine had its own. */
 export function isDroppedEdit({ by, result, new: fresh, mine, old }: Change): boolean {
-  return by !== undefined && result === fresh && mine !== old
+  return by?.startsWith('take: ') === true && result === fresh && mine !== old
 }
 
 /** A key that new and mine changed differently. Mine stands in the result. */

@@ -16,6 +16,8 @@ export interface Said {
   /** Whether new stands on another release. */
   onto: boolean
   yes: boolean
+  /** Whether the folder is that of a variant, of which the config says more. */
+  isVariant: boolean
   /** Whether it is known that there is no old vanilla. */
   oldUnknown: boolean
 }
@@ -30,18 +32,17 @@ export function refuseAbsent(trees: Triple<FileTree>, config: Config, said: Said
   if (said.yes) return
   const [old, fresh, mine] = trees
   for (const [name, tree] of [['new', fresh] as const, ['mine', mine] as const])
-    if (tree.size === 0)
-      throw asked(`${name} holds no files`, name === 'new' ? ['--onto'] : ['--sparse'])
+    if (tree.size === 0) throw asked(`${name} holds no files`, name, said)
   const paths = [...old]
     .filter(([path, { kind }]) => kind === 'file' && ruleFor(config, path)?.take !== 'leave-out')
     .map(([path]) => path)
   const inNew = said.onto ? 0 : lacking(paths, trees[NEW])
   if (isMuch(inNew, paths.length))
-    throw asked(`${inNew} of the ${paths.length} files of old are not in new`, ['--onto'])
+    throw asked(`${inNew} of the ${paths.length} files of old are not in new`, 'new', said)
   const inMine = said.sparse ? 0 : lacking(paths, trees[MINE])
   if (isMuch(inMine, paths.length))
-    throw asked(`${inMine} of the ${paths.length} files of old are not in mine`, ['--sparse'])
-  if (old.size === 0 && !said.oldUnknown) throw asked('old holds no files', [])
+    throw asked(`${inMine} of the ${paths.length} files of old are not in mine`, 'mine', said)
+  if (old.size === 0 && !said.oldUnknown) throw asked('old holds no files', 'old', said)
 }
 
 function lacking(paths: readonly string[], tree: FileTree): number {
@@ -53,16 +54,23 @@ function isMuch(absent: number, all: number): boolean {
   return absent >= LEAST_ABSENT && absent > all * MOST_ABSENT
 }
 
-const WAYS: Record<string, string> = {
-  '--onto': '--onto VERSION, where new holds changed files only',
-  '--sparse': '--sparse, where mine holds customised files only',
-}
+/** What would explain that an input lacks files, in a call on paths and of a variant. */
+const WAYS = {
+  old: ['', ''],
+  new: [
+    '--onto SOURCE, where new holds changed files only; ',
+    'vanilla add --onto VERSION, where the release was taken in with changed files only; ',
+  ],
+  mine: [
+    '--sparse, where mine holds customised files only; ',
+    'sparse: true in anagnosis.yaml, where the folder holds customised files only; ',
+  ],
+} as const
 
-function asked(message: string, ways: readonly string[]): Failure {
-  const named = ways.flatMap((way) => WAYS[way] ?? [])
+function asked(message: string, input: keyof typeof WAYS, { isVariant }: Said): Failure {
   return new Failure('carry/absent-files', message, {
     exit: EXIT.refused,
-    hint: [...named, '--yes, where that is as it should be'].join('; '),
+    hint: `${WAYS[input][isVariant ? 1 : 0]}--yes, where that is as it should be`,
     next: ['--yes'],
   })
 }

@@ -116,7 +116,13 @@ async function carryFolders(
 ): Promise<CarryReport> {
   const { paths, config, onto, sparse = false, explain, progress, signal, crew } = request
   const oldUnknown = isNoOld(paths)
-  const said = { sparse, onto: onto !== undefined, yes: request.refusesAbsent !== true, oldUnknown }
+  const said = {
+    isVariant: false,
+    sparse,
+    onto: onto !== undefined,
+    yes: request.refusesAbsent !== true,
+    oldUnknown,
+  }
   refuseAbsent(trees, config, said)
   const how = { config, oldUnknown, sparse, explain, progress, signal, crew }
   return carryTrees({ trees, closed, ...how }, output)

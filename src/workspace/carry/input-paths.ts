@@ -1,7 +1,8 @@
 import { lstat, realpath } from 'node:fs/promises'
-import { basename, dirname, join, relative, resolve, sep } from 'node:path'
+import { basename, dirname, join, resolve } from 'node:path'
 import type { InputName } from '../../core/plan/telling.ts'
 import { EXIT, Failure } from '../failure.ts'
+import { isInside } from '../paths.ts'
 
 /** The paths of a carry: three inputs and where the result goes. */
 export interface CarryPaths {
@@ -39,7 +40,7 @@ export async function refuseOverlap(paths: CarryPaths, names: readonly InputName
   const out = await realLocation(paths.out)
   for (const name of names) {
     const input = await realLocation(paths[name])
-    const how = isWithin(out, input) ? 'lies in' : isWithin(input, out) ? 'lies over' : undefined
+    const how = isInside(out, input) ? 'lies in' : isInside(input, out) ? 'lies over' : undefined
     if (how === undefined) continue
     const message =
       out === input
@@ -64,15 +65,4 @@ async function realLocation(path: string): Promise<string> {
     .then((there) => there.isSymbolicLink())
     .catch(() => false)
   return isLink ? absolute : join(await realLocation(parent), basename(absolute))
-}
-
-function isWithin(inner: string, outer: string): boolean {
-  const way = relative(outer, inner)
-  return (
-    way === '' ||
-    (!way.startsWith(`..${sep}`) &&
-      way !== '..' &&
-      resolve(outer, way) === inner &&
-      !/^[A-Za-z]:/.test(way))
-  )
 }

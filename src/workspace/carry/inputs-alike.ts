@@ -1,5 +1,5 @@
-import type { LocatedProblem } from '../../core/report/report.ts'
-import type { CarryReport } from '../../core/report/report.ts'
+import type { Outcome } from '../../core/report/file-fate.ts'
+import type { CarryReport, LocatedProblem } from '../../core/report/report.ts'
 import { fileProblem, totalCounts } from '../../core/report/report.ts'
 
 /** From so many keys on that mine and new have alike, against old, ... */
@@ -26,12 +26,15 @@ function words(report: CarryReport): { message: string; hint: string } | undefin
       hint: 'see whether the right folders are named',
     }
   const asked = conflicts + decided
-  if (vanillaChanges + both + asked === 0)
+  if (vanillaChanges + both + asked === 0 && only(report, ['same', 'mine', 'removed']))
     return {
       message: 'old and new are the same: the update changed nothing',
       hint: 'see whether --new names the new vanilla',
     }
-  if (edits + both + asked === 0)
+  if (
+    edits + both + asked === 0 &&
+    only(report, ['same', 'vanilla', 'added', 'removed', 'renamed'])
+  )
     return {
       message: 'yours are the same as old: there are no edits to carry',
       hint: 'see whether --mine names the customised files, and whether something reset them',
@@ -42,4 +45,9 @@ function words(report: CarryReport): { message: string; hint: string } | undefin
       hint: 'see whether --old and --new are exchanged, or yours were made from new already',
     }
   return undefined
+}
+
+/** Whether all files came to one of these: a file that was merged may differ in its comments alone. */
+function only({ files }: CarryReport, outcomes: readonly Outcome[]): boolean {
+  return files.every(({ outcome }) => outcome === 'left-out' || outcomes.includes(outcome))
 }

@@ -5,6 +5,7 @@ import { carryText } from '../../core/carry/carry-text.ts'
 import type { Outcome } from '../../core/report/file-fate.ts'
 import type { LocatedProblem } from '../../core/report/report.ts'
 import { fileReport } from '../../core/report/report.ts'
+import { keyInFile } from '../../core/keys/file-key.ts'
 import { formatNamed } from '../../core/formats/index.ts'
 import type { Side, Triple } from '../../core/document/sides.ts'
 import { MINE, NEW } from '../../core/document/sides.ts'
@@ -98,7 +99,7 @@ function byKey(
 /** The key that is to be explained, where it can be one of this file. */
 export function keyIn({ explain, path }: FileInput): string | undefined {
   if (explain === undefined) return undefined
-  return explain.startsWith(`${path}:`) ? explain.slice(path.length + 1).trim() : explain
+  return keyInFile(path, explain)
 }
 
 function byLines([old, fresh, mine]: Triple<string | undefined>, input: FileInput): Content {

@@ -1,4 +1,4 @@
-import picomatch from 'picomatch'
+import { pathPattern } from '../config/path-pattern.ts'
 import { isDroppedEdit } from '../../core/report/ledger.ts'
 import type { FileReport } from '../../core/report/report.ts'
 import type { VariantTouch } from '../../core/facts/whats-new.ts'
@@ -27,7 +27,7 @@ export async function touchOfVariant(
   [old, fresh]: readonly [old: FileTree, fresh: FileTree],
   options: CompareOptions & { config: Config },
 ): Promise<VariantTouch> {
-  const { tree: mine } = await mineOf(workspace, variant, { choice: 'kept' })
+  const { tree: mine } = await mineOf(workspace, variant, { choice: 'reset' })
   const own = findRelease(await workspace.store.releases(), variant.vanilla)
   const from = own === undefined ? old : await releaseTree(workspace.store, own)
   return touchOf(variant, [from, fresh, mine], options)
@@ -49,7 +49,7 @@ export async function touchOf(
     counts: { edits: 0, merging: 0, both: 0 },
     unread: [],
   }
-  const isMeant = options.file === undefined ? () => true : picomatch(options.file, { dot: true })
+  const isMeant = options.file === undefined ? () => true : pathPattern(options.file)
   const pairs = pairFiles(trees).filter(({ path }) => isMeant(path))
   for (const [done, { path, entries }] of pairs.entries()) {
     await breathe()

@@ -1,4 +1,4 @@
-import picomatch from 'picomatch'
+import { pathPattern } from '../config/path-pattern.ts'
 import type { WhatsNew } from '../../core/facts/whats-new.ts'
 import { commentChanges } from '../../core/grouping/comment-changes.ts'
 import type { FileChanges } from '../../core/grouping/group.ts'
@@ -31,7 +31,7 @@ export async function compareTrees(
   fresh: FileTree,
   options: CompareOptions,
 ): Promise<WhatsNew> {
-  const isMeant = options.file === undefined ? () => true : picomatch(options.file, { dot: true })
+  const isMeant = options.file === undefined ? () => true : pathPattern(options.file)
   const only = (tree: FileTree): FileTree =>
     new Map([...tree].filter(([path, { kind }]) => kind === 'file' && isMeant(path)))
   const before = only(old)

@@ -1,7 +1,16 @@
-import picomatch from 'picomatch'
 import type { Config, FileRule } from './config.ts'
+import { pathPattern } from './path-pattern.ts'
+
+const known = new WeakMap<FileRule, (path: string) => boolean>()
 
 /** The first rule of the config whose pattern a path matches. */
 export function ruleFor(config: Config, path: string): FileRule | undefined {
-  return config.files?.find((rule) => picomatch.isMatch(path, rule.match, { dot: true }))
+  return config.files?.find((rule) => matcherOf(rule)(path))
+}
+
+/** A pattern is made ready once: there may be thousands of files. */
+function matcherOf(rule: FileRule): (path: string) => boolean {
+  const matcher = known.get(rule) ?? pathPattern(rule.match)
+  known.set(rule, matcher)
+  return matcher
 }

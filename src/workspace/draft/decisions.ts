@@ -78,6 +78,13 @@ export class Decisions {
     return paths
   }
 
+  /** The files that are as somebody edited them by hand. */
+  get wholeFiles(): string[] {
+    return this.all
+      .filter(({ key, take }) => key === '' && take === 'source')
+      .map(({ path }) => path)
+  }
+
   get text(): string {
     const content = { schema: 1, decisions: this.all }
     return stringify(content, { lineWidth: 0, aliasDuplicateObjects: false })

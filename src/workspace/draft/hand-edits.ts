@@ -121,8 +121,10 @@ class HandEdited {
     const { layout } = this.workspace
     if (written === null) return undefined
     const places = [join(layout.draftWritten(this.draft.name), path), layout.object(written)]
-    const place = places.find((each) => existsSync(each))
-    if (place !== undefined) return readFileSync(place)
+    for (const place of places) {
+      const bytes = existsSync(place) ? readFileSync(place) : undefined
+      if (bytes !== undefined && hashOf(bytes) === written) return bytes
+    }
     return this.inputs.find((each) => each !== undefined && hashOf(each) === written)
   }
 

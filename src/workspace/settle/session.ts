@@ -81,12 +81,14 @@ export class SettleSession {
     if (decisions.hash !== this.current.hash) await decisions.write(disk)
     this.current = decisions
     const written = new Map<string, string | null>()
+    const wholes = new Set(decisions.wholeFiles)
     for (const path of paths) {
       if (!known.has(path) || this.isLeftAlone(path)) continue
       const bytes = output.files.get(path)
       written.set(path, bytes === undefined ? null : hashOf(bytes))
       await this.write(join(draft.location, path), bytes)
-      await this.write(join(layout.draftWritten(draft.name), path), bytes)
+      // an edit of the whole file by hand is told by what the carry made without it
+      if (!wholes.has(path)) await this.write(join(layout.draftWritten(draft.name), path), bytes)
     }
     withEarlier(report)
     const files = new Map(report.files.map((file) => [file.path, file]))

@@ -14,6 +14,7 @@ import { draftTrees } from '../draft/draft-trees.ts'
 import { inputBytes, nearestKeyIn, valuesAtKey } from '../draft/key-values.ts'
 import { EXIT, Failure } from '../failure.ts'
 import { withLock } from '../io/lock.ts'
+import { asTreePath } from '../paths.ts'
 import { isFile } from '../workspace.ts'
 import type { Variant, Workspace } from '../workspace.ts'
 import { SettleSession } from './session.ts'
@@ -175,7 +176,7 @@ class Answering {
   /** The file of a draft that is named, whatever its capitals and separators are. */
   private file(named: string): DraftFile {
     const { files } = this.session.draft.record
-    const path = named.replaceAll('\\', '/').replace(/^\.\//, '')
+    const path = asTreePath(named)
     const exact = files.find((each) => each.path === path)
     if (exact !== undefined) return exact
     const alike = files.filter((each) => each.path.toLowerCase() === path.toLowerCase())

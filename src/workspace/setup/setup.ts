@@ -1,5 +1,5 @@
 import { readFile, stat } from 'node:fs/promises'
-import { join, relative, resolve, sep } from 'node:path'
+import { join, resolve } from 'node:path'
 import type { TakenRelease } from '../../core/facts/release.ts'
 import type { Care, SetupDone } from '../../core/facts/setup.ts'
 import { listBackups, makeBackup } from '../backup/backup.ts'
@@ -8,6 +8,7 @@ import { EXIT, Failure, systemFailure } from '../failure.ts'
 import type { Disk } from '../io/disk.ts'
 import { formatOfPath } from '../../core/formats/detect.ts'
 import { ruleFor } from '../config/file-rule.ts'
+import { nameFrom } from '../paths.ts'
 import { CONFIG_NAME } from '../state/layout.ts'
 import { releaseTree } from '../store/release-tree.ts'
 import { findRelease } from '../store/release.ts'
@@ -47,7 +48,7 @@ export async function setUp(request: SetupRequest): Promise<SetupDone> {
   const known = (await isFile(path)) ? await readFile(path, 'utf8') : undefined
   const variant = {
     name: request.variant,
-    folder: folderFrom(root, request.folder),
+    folder: nameFrom(root, request.folder),
     vanilla: request.vanilla,
     ...(request.sparse === true ? { sparse: true } : {}),
   }
@@ -102,15 +103,6 @@ async function requireLiveFolder(folder: string): Promise<void> {
   })
 }
 
-/** A folder as the config names it: from the workspace, with `/`, where it is inside. */
-function folderFrom(root: string, folder: string): string {
-  const way = relative(root, resolve(folder))
-  if (way === '') return '.'
-  return way.startsWith('..') || resolve(root, way) !== resolve(folder) || /^[A-Za-z]:/.test(way)
-    ? resolve(folder)
-    : way.split(sep).join('/')
-}
-
 function plan(
   known: string | undefined,
   variant: NewVariant,
@@ -122,12 +114,7 @@ function plan(
       .filter(([, { kind }]) => kind === 'file')
       .map(([name]) => name)
     const policies = proposePolicies(files)
-    const versionAt = findVersionAt(
-      folder,
-      files,
-      variant.vanilla,
-      folderFrom(resolve(root), folder),
-    )
+    const versionAt = findVersionAt(folder, files, variant.vanilla, nameFrom(resolve(root), folder))
     return {
       text: newConfigText({ game, versionAt, variant, policies }),
       config: 'written',

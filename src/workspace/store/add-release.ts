@@ -1,4 +1,4 @@
-import picomatch from 'picomatch'
+import { pathPattern } from '../config/path-pattern.ts'
 import { EXIT, Failure, systemFailure } from '../failure.ts'
 import { openSource } from '../source/open-source.ts'
 import type { Release, SourceRemark } from '../../core/facts/release.ts'
@@ -49,8 +49,7 @@ export async function addRelease(store: Store, request: AddRequest): Promise<Add
         store.layout,
         {
           subfolder: request.subfolder?.replaceAll('\\', '/').replace(/^(\.\/)+|\/+$/g, ''),
-          isTaken:
-            request.only.length === 0 ? () => true : picomatch([...request.only], { dot: true }),
+          isTaken: request.only.length === 0 ? () => true : pathPattern(request.only),
           signal: request.signal,
           progress: request.progress,
         },

@@ -95,7 +95,8 @@ export class Intake {
   private pathOf(path: string): string | undefined {
     const { subfolder, isTaken } = this.options
     const inside = subfolder === undefined ? path : path.slice(subfolder.length + 1)
-    if (subfolder !== undefined && !path.startsWith(`${subfolder}/`)) return undefined
+    const folder = subfolder === undefined ? '' : `${subfolder}/`
+    if (path.slice(0, folder.length).toLowerCase() !== folder.toLowerCase()) return undefined
     return isTaken(inside) ? inside : undefined
   }
 

@@ -13,6 +13,7 @@ import { Decisions } from '../draft/decisions.ts'
 import type { Draft, DraftFile, DraftRecord } from '../draft/draft.ts'
 import { listDrafts, removeDraft, writeRecord } from '../draft/draft.ts'
 import { identitiesOf } from '../draft/draft-trees.ts'
+import { MemoryOutput } from '../draft/memory-output.ts'
 import { handEditsOf } from '../draft/hand-edits.ts'
 import { hashOfFile } from '../draft/hash.ts'
 import { rebasedHandEdit, rebasedReport } from '../draft/rebase-hand-edits.ts'
@@ -211,7 +212,7 @@ class VariantCarry {
       decisions: decisions.hash,
       identities: recordedIdentities(report),
     }
-    await this.keepWritten(name, files, location)
+    await this.keepWritten(name, files, location, await this.withoutHand(planned, decisions, files))
     await writeRecord(workspace.layout, { name, record }, workspace.disk)
   }
 
@@ -233,11 +234,39 @@ class VariantCarry {
     })
   }
 
+  /** Files that are as somebody edited them by hand, as the carry makes them without that. */
+  private async withoutHand(
+    { trees, old }: PlannedCarry,
+    decisions: Decisions,
+    files: readonly DraftFile[],
+  ): Promise<ReadonlyMap<string, Uint8Array>> {
+    const all = new Set(files.map(({ path }) => path))
+    const paths = new Set(decisions.wholeFiles.filter((path) => all.has(path)))
+    const output = new MemoryOutput()
+    if (paths.size === 0) return output.files
+    const { workspace, variant } = this
+    const keyed = decisions.without(({ key, take }) => key === '' && take === 'source')
+    await carryTrees(
+      {
+        trees,
+        config: workspace.config,
+        oldUnknown: old === 'none',
+        sparse: variant.sparse,
+        remembered: keyed.byPath,
+        isMeant: (path) => paths.has(path),
+        holdsConfig: false,
+      },
+      output,
+    )
+    return output.files
+  }
+
   /** Keeps what no release has as it was written, so that an edit by hand is told by it. */
   private async keepWritten(
     name: string,
     files: readonly DraftFile[],
     location: string,
+    pristine: ReadonlyMap<string, Uint8Array>,
   ): Promise<void> {
     const { layout, disk } = this.workspace
     for (const { path, outcome, written } of files) {
@@ -246,7 +275,7 @@ class VariantCarry {
       const place = join(layout.draftWritten(name), path)
       try {
         await disk.makeFolder(dirname(place))
-        await disk.write(place, readBytes(join(location, path)))
+        await disk.write(place, pristine.get(path) ?? readBytes(join(location, path)))
       } catch (error) {
         throw systemFailure(error, 'Writing', place)
       }
@@ -261,7 +290,7 @@ class VariantCarry {
 
   private told(
     name: string | undefined,
-    { from, to, old }: PlannedCarry,
+    { from, to, old, mine }: PlannedCarry,
     report: CarryReport,
     hand: readonly Decided[],
   ): CarriedVariant {
@@ -274,6 +303,7 @@ class VariantCarry {
       mine: variant.folder,
       report,
       forecast: forecastOf(report),
+      gone: mine.gone.length,
       handEdited: [...new Set(hand.map(({ path }) => path))],
     }
   }

@@ -39,12 +39,18 @@ export interface Mine {
   unsure: ResetFile[]
   /** Every edit that the kept copies have and the live files have not. */
   wiped: WipedEdit[]
+  /** Those of files for which the live file stands. */
+  gone: WipedEdit[]
   /** The backup that has most of what is wiped. */
   wipedIn: Backup | undefined
 }
 
-/** Which of the two stands for files that were reset; where nothing is said, what is clear. */
-export type MineChoice = 'live' | 'kept' | undefined
+/**
+ * Which of the two stands for a file. `live`: what is live, always. `kept`: the kept copy, or else the newest, wherever
+ * there is one. `reset`: the kept copy of every file that was reset. Where nothing is said: of every file that was reset
+ * and holds nothing of the operator's own.
+ */
+export type MineChoice = 'live' | 'kept' | 'reset' | undefined
 
 /**
  * The files of a variant: its live folder, and for files that were reset since they were last kept the kept copy.
@@ -65,10 +71,12 @@ export async function mineOf(
     reset: [],
     unsure: [],
     wiped: [],
+    gone: [],
     wipedIn: undefined,
   }
   const keeper = await KeptCopies.of(workspace, variant)
   if (keeper === undefined) return mine
+  const { choice } = options
   const tree = new Map(live)
   const lostIn = new Map<Backup, number>()
   for (const path of keeper.paths()) {
@@ -76,17 +84,15 @@ export async function mineOf(
     options.signal?.throwIfAborted()
     const entry = live.get(path)
     if (isClosed(path, closed) || (entry !== undefined && entry.kind !== 'file')) continue
-    const judged = await keeper.judge(path, entry)
+    const judged = await keeper.judge(path, entry, choice)
     if (judged === undefined) continue
     const { kept, wiped, isReset, hasOwn } = judged
     mine.wiped.push(...wiped)
     lostIn.set(kept.backup, (lostIn.get(kept.backup) ?? 0) + wiped.length)
-    if (!isReset) continue
-    const reset = { path, kept, hasOwn }
-    if (options.choice === 'live') continue
-    if (hasOwn && options.choice === undefined) mine.unsure.push(reset)
+    if (choice === 'live' || (!isReset && choice !== 'kept')) mine.gone.push(...wiped)
+    else if (hasOwn && choice === undefined) mine.unsure.push({ path, kept, hasOwn })
     else {
-      mine.reset.push(reset)
+      mine.reset.push({ path, kept, hasOwn })
       tree.set(path, kept.entry)
     }
   }
@@ -178,11 +184,15 @@ class KeptCopies {
     })
   }
 
-  async judge(path: string, live: TreeEntry | undefined): Promise<Judged | undefined> {
+  async judge(
+    path: string,
+    live: TreeEntry | undefined,
+    choice: MineChoice,
+  ): Promise<Judged | undefined> {
     const bytes = live === undefined ? undefined : readBytes(live.location)
     if (bytes !== undefined && this.isAsInAll(path, bytes)) return undefined
     const edits = this.editsOf(path)
-    const kept = await this.keptCopy(path, edits, bytes === undefined)
+    const kept = await this.keptCopy(path, edits, bytes === undefined || choice === 'kept')
     if (kept === undefined) return undefined
     const copy = this.madeFrom(kept, path)
     if (bytes?.equals(copy.bytes) === true) return undefined

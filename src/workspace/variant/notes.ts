@@ -2,7 +2,7 @@ import type { CarryReport, LocatedProblem } from '../../core/report/report.ts'
 import { fileProblem } from '../../core/report/report.ts'
 import type { Remembered } from '../../core/report/remembered.ts'
 import { shortList } from '../../core/document/short-list.ts'
-import type { ResetFile } from './mine.ts'
+import type { Mine, ResetFile } from './mine.ts'
 
 /** What there is to say of files for which a kept copy stands. */
 export function resetNotes(reset: readonly ResetFile[]): LocatedProblem[] {
@@ -14,6 +14,27 @@ export function resetNotes(reset: readonly ResetFile[]): LocatedProblem[] {
       hint: '--mine live carries what is live',
     }),
   )
+}
+
+/** Each edit that is gone from a file which was not reset. */
+export function goneNotes({ gone, wipedIn }: Mine): LocatedProblem[] {
+  const where = wipedIn === undefined ? '' : `; ${wipedIn.name} has it`
+  return gone.map(({ path, key, value }) =>
+    fileProblem(path, {
+      severity: 'warning',
+      code: 'carry/wiped',
+      message: `${key === '' ? 'the file' : `${key}: your ${value === null ? 'removal' : visibleValue(value)}`} is gone from the live folder${where}`,
+      hint: '--mine kept carries the kept copies',
+    }),
+  )
+}
+
+/** So much of a value stands in a note; UTF-16 code units. */
+const MOST_SHOWN = 60
+
+function visibleValue(value: string): string {
+  const line = value.replace(/\s+/g, ' ')
+  return line.length <= MOST_SHOWN ? line : `${line.slice(0, MOST_SHOWN)}…`
 }
 
 /** What became of decisions that made nothing, where that is to be known. */

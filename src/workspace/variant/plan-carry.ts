@@ -12,7 +12,7 @@ import type { FileTree } from '../tree.ts'
 import type { Variant, Workspace } from '../workspace.ts'
 import type { Mine, MineChoice } from './mine.ts'
 import { mineOf } from './mine.ts'
-import { resetNotes, unsureWords } from './notes.ts'
+import { goneNotes, resetNotes, unsureWords } from './notes.ts'
 import { guessedOld, refuseOtherVanilla } from './stands-on.ts'
 
 /** What a call says of a variant's carry. */
@@ -61,7 +61,7 @@ export async function planCarry(
   const isMeant = ([path]: readonly [string, unknown]): boolean =>
     ruleFor(config, path)?.take !== 'leave-out'
   const fresh = new Map([...(await releaseTree(store, to, true))].filter(isMeant))
-  const notes = [...resetNotes(mine.reset), ...stepBack(releases, from, to)]
+  const notes = [...resetNotes(mine.reset), ...goneNotes(mine), ...stepBack(releases, from, to)]
   let old: FileTree = new Map()
   const guessed = new Map<string, string>()
   if (from !== undefined && choice.old === 'guess') {
@@ -70,7 +70,12 @@ export async function planCarry(
     for (const [path, name] of guess.releases) if (name !== nameOf(from)) guessed.set(path, name)
   } else if (from !== undefined) old = await releaseTree(store, from, true)
   const trees: Triple<FileTree> = [new Map([...old].filter(isMeant)), fresh, mine.tree]
-  const said = { sparse: variant.sparse === true, onto: false, oldUnknown: from === undefined }
+  const said = {
+    isVariant: true,
+    sparse: variant.sparse === true,
+    onto: false,
+    oldUnknown: from === undefined,
+  }
   refuseAbsent(trees, config, { ...said, yes: choice.yes })
   return {
     trees,
