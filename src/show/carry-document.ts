@@ -61,7 +61,7 @@ const conflict = z.strictObject({
   together: z
     .array(z.string())
     .optional()
-    .describe('the keys that are decided as one with this one'),
+    .describe('the ids of the conflicts that are decided as one, its own among them'),
   earlier: earlierAnswer
     .optional()
     .describe('what was answered when it was in question for other values'),
@@ -153,6 +153,7 @@ export const carryVariantsDocument = z.strictObject({
   ...common,
   dryRun: z.boolean(),
   releases: z.record(z.string(), release),
+  explain: explain.optional().describe('with --explain: what is known of that key'),
   variants: z.array(
     z.strictObject({
       ...common,

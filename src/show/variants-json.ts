@@ -5,6 +5,7 @@ import { questionsOf } from '../core/grouping/questions.ts'
 import { totalCounts } from '../core/report/report.ts'
 import type { CarryVariantsDocument } from './carry-document.ts'
 import { carryJson } from './carry-json.ts'
+import { explanationJson } from './explain-view.ts'
 import { problemOf } from './command-problem.ts'
 import { questionJson } from './question-json.ts'
 import { releasesJson } from './releases-json.ts'
@@ -25,11 +26,16 @@ export interface VariantsCarried {
 export function variantsJson(done: VariantsCarried): CarryVariantsDocument {
   const { carried, refused, dropped, releases, dryRun, explain, next } = done
   const files = carried.flatMap(({ report }) => report.files)
+  const [explained] =
+    explain === undefined
+      ? []
+      : carried.flatMap(({ report }) => explanationJson(report, explain) ?? [])
   return {
     command: 'carry',
     schema: 1,
     dryRun,
     releases: releasesJson(releases),
+    ...(explained === undefined ? {} : { explain: explained }),
     variants: carried.map((each) => {
       const { variant, from, to, draft, mine, report, forecast } = each
       const inputs = { old: from, new: to, mine }

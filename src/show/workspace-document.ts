@@ -97,6 +97,7 @@ export const overviewDocument = z.strictObject({
         )
         .describe('the newest first'),
       conflicts: natural.describe('keys that are open in the open draft'),
+      lastDelivery: z.null().describe('the last delivery; there is none'),
     }),
   ),
 })

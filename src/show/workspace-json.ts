@@ -111,6 +111,7 @@ export function overviewJson(overview: Overview, next: readonly string[]): Overv
         installed: own === undefined ? null : { version: own.version ?? null, at: own.at },
         drafts,
         conflicts: drafts.find(({ state }) => state !== 'delivered')?.open ?? 0,
+        lastDelivery: null,
       }),
     ),
     problems: [],

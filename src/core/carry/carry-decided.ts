@@ -55,12 +55,14 @@ export function carryDecided(
     texts,
     options: { ...options, decisions: [...decisions.values()] },
     planned,
-    open,
     tunes,
   })
   for (const { decision, why } of refused) recalled.notApplied.push({ decision, why })
   const isRefused = new Set(refused.map(({ decision }) => decision))
-  const failed = new Map(carried.notApplied?.map(({ key, why }) => [key, why]))
+  const failed = new Map([
+    ...carried.conflicts.map(({ key }) => [key, 'it could not be decided so'] as const),
+    ...(carried.notApplied ?? []).map(({ key, why }) => [key, why] as const),
+  ])
   for (const decision of decisions.keys()) {
     const why = failed.get(decision.key)
     if (why === undefined) recalled.applied.push(decision)

@@ -26,8 +26,6 @@ interface Tuning {
   /** With what was decided for conflicts. */
   options: CarryOptions
   planned: ReadDocuments
-  /** The same carry with nothing decided. */
-  open: CarriedText
   tunes: readonly Tune[]
 }
 
@@ -53,7 +51,8 @@ interface Edit {
 export function carryTuned(tuning: Tuning): { carried: CarriedText; refused: Refused[] } {
   const refused: Refused[] = []
   const good: Edit[] = []
-  let carried = carryEdited(tuning, good) ?? tuning.open
+  const base = carryText(tuning.texts, tuning.options)
+  let carried = base
   for (const tune of tuning.tunes) {
     const { decision } = tune
     const edit = editOf(tune, tuning.planned.docs)
@@ -61,7 +60,7 @@ export function carryTuned(tuning: Tuning): { carried: CarriedText; refused: Ref
       refused.push({ decision, why: edit })
       continue
     }
-    const made = carryEdited(tuning, [...good, edit])
+    const made = carryEdited(tuning, base, [...good, edit])
     if (made !== undefined && isOnly(carried.text, made.text, edit, tuning.planned.docs)) {
       good.push(edit)
       carried = made
@@ -97,9 +96,12 @@ function isOnly(
   return stood && plain(text).includes(is ?? '')
 }
 
-/** The result with pieces of the inputs written anew; undefined where that tells of other keys. */
-function carryEdited(tuning: Tuning, edits: readonly Edit[]): CarriedText | undefined {
-  const { texts, options, open, planned } = tuning
+/** The result with pieces of the inputs written anew; undefined where that tells of other keys than the base does. */
+function carryEdited(
+  { texts, options, planned }: Tuning,
+  base: CarriedText,
+  edits: readonly Edit[],
+): CarriedText | undefined {
   const edited = triple((side) => editedText(texts[side], side, edits, planned.docs))
   const { decisions = [] } = options
   const settled = edits.map(({ tune: { decision, by } }) => ({
@@ -111,17 +113,17 @@ function carryEdited(tuning: Tuning, edits: readonly Edit[]): CarriedText | unde
   if (carried.text === undefined) return undefined
   const tuned = new Map(edits.map(({ tune, text }) => [tune.decision.key, { tune, text }]))
   const isTuned = ({ key }: { key: string }): boolean => tuned.has(key)
-  const before = keysOf(open, isTuned)
+  const before = keysOf(base, isTuned)
   const after = keysOf(carried, isTuned)
   if (before.size !== after.size || [...before].some((key) => !after.has(key))) return undefined
-  const inOpen = new Map([...open.changes, ...open.conflicts].map((row) => [row.key, row]))
+  const inBase = new Map([...base.changes, ...base.conflicts].map((row) => [row.key, row]))
   const changes = carried.changes
     .filter((row) => !isTuned(row))
-    .map((row) => ({ ...row, ...asInputsHave(inOpen.get(row.key)) }))
+    .map((row) => ({ ...row, ...asInputsHave(inBase.get(row.key)) }))
   const rows = [...tuned.values()].map(({ tune, text }) => tunedRow(tune, text))
   const conflicts = carried.conflicts.map((conflict): Conflict => ({
     ...conflict,
-    ...asInputsHave(inOpen.get(conflict.key)),
+    ...asInputsHave(inBase.get(conflict.key)),
   }))
   const isOfTune = new Set(settled.map(({ key }) => key))
   const notApplied = (carried.notApplied ?? []).filter(({ key }) => !isOfTune.has(key))

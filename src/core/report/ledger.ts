@@ -48,7 +48,7 @@ export interface Conflict extends Values {
   at: Record<InputName, Position | null>
   types?: Types
   cut?: Cut
-  /** The keys that are one question with this one, itself among them. */
+  /** The names of the conflicts that are one question with this one, itself among them. */
   together?: readonly string[]
   /** Whether what both sides have can stand, one behind the other. */
   takesBoth?: true
@@ -122,6 +122,16 @@ export class Ledger {
     }
     this.forgetMoved(row.key)
     this.conflicts.push(row)
+  }
+
+  /** Names conflicts that are one question by their ids, where they were told by their keys. */
+  tie(): void {
+    const ids = new Map(
+      this.conflicts.flatMap(({ key, id }) => [[key, id] as const, [id, id] as const]),
+    )
+    for (const conflict of this.conflicts)
+      if (conflict.together !== undefined)
+        conflict.together = conflict.together.flatMap((key) => ids.get(key) ?? [])
   }
 
   /** Takes back the row of a moved entry whose own value is in conflict: that is told. */

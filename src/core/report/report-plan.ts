@@ -26,6 +26,7 @@ export function reportPlan(
   options: ReportOptions,
 ): void {
   new PlanReporter(ledger, new Recorder(docs, ledger, options)).plan(plan, ALL)
+  ledger.tie()
 }
 
 class PlanReporter {

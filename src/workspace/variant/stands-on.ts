@@ -1,6 +1,7 @@
 import type { Release } from '../../core/facts/release.ts'
 import { nameOf } from '../../core/facts/release.ts'
 import { breathe } from '../breathe.ts'
+import type { Content } from '../content/file-content.ts'
 import { contentOfFile } from '../content/file-content.ts'
 import { EXIT, Failure } from '../failure.ts'
 import { shareOf } from '../guess.ts'
@@ -42,8 +43,10 @@ export async function refuseOtherVanilla(
       files++
       const [ofOwn, ofOther] = [own.get(path), other.get(path)]
       if (ofOther === undefined || ofOwn?.location === ofOther.location) continue
-      const share = (vanilla: TreeEntry | undefined): number => shareWith(path, entry, vanilla)
-      if (share(ofOther) - share(ofOwn) >= CLEARLY) nearer++
+      const content = contentOfFile(path, readBytes(entry.location))
+      const share = shareWith(path, content, ofOwn)
+      // what shares nearly all with its own release has no room for more with another
+      if (share <= 1 - CLEARLY && shareWith(path, content, ofOther) - share >= CLEARLY) nearer++
     }
     if (nearer >= LEAST_FILES && nearer >= files * SHARE_OF_FILES)
       throw disagrees(variant, nameOf(from), nameOf(release), [nearer, files])
@@ -55,10 +58,10 @@ function isEdited(entry: TreeEntry, vanilla: TreeEntry | undefined): boolean {
   return !readBytes(entry.location).equals(readBytes(vanilla.location))
 }
 
-function shareWith(path: string, entry: TreeEntry, vanilla: TreeEntry | undefined): number {
-  if (vanilla === undefined) return 0
-  const bytes = readBytes(vanilla.location)
-  return shareOf(contentOfFile(path, readBytes(entry.location)), contentOfFile(path, bytes))
+function shareWith(path: string, content: Content, vanilla: TreeEntry | undefined): number {
+  return vanilla === undefined
+    ? 0
+    : shareOf(content, contentOfFile(path, readBytes(vanilla.location)))
 }
 
 function disagrees(
@@ -94,11 +97,12 @@ export async function guessedOld(
   for (const [path, entry] of mine) {
     if (entry.kind !== 'file') continue
     await breathe()
+    const content = contentOfFile(path, readBytes(entry.location))
     let best: { share: number; name: string; at: TreeEntry } | undefined
     for (const { name, files } of trees) {
       const at = files.get(path)
       if (at === undefined) continue
-      const share = shareWith(path, entry, at)
+      const share = shareWith(path, content, at)
       const isBetter = best === undefined || share > best.share
       if (isBetter || (share === best?.share && name === nameOf(from))) best = { share, name, at }
     }

@@ -214,3 +214,34 @@ describe('what was decided', () => {
     expect(other.recalled.earlier).toHaveLength(1)
   })
 })
+
+describe('edits that go onto another entry', () => {
+  const find = (id: string, of: string, worth: number, crew = of): string =>
+    `  <find id="${id}"><worth>${worth}</worth><depth>${of}d</depth><hold>${of}h</hold><crew>${crew}</crew></find>\n`
+  const finds = (...bell: string[]): string =>
+    `<finds>\n${['lamp', 'rope', 'horn'].map((id) => find(id, id, 10)).join('')}${bell.join('')}</finds>\n`
+
+  test('are in it, and the entry that vanilla dropped is not', () => {
+    const texts: Triple<string> = [
+      finds(find('bell', 'bell', 10)),
+      finds(find('chime', 'bell', 10, 'two')),
+      finds(find('bell', 'bell', 99)),
+    ]
+    const [asked] = carryText(texts, optionsOf('xml')).conflicts
+    expect(asked).toMatchObject({ kind: 'gone-in-vanilla', perhaps: { key: 'find[chime]' } })
+    const { id, old, new: fresh, mine } = asked ?? { id: '', old: null, new: null, mine: null }
+    const onto = (to: string): Remembered => ({
+      key: 'find[bell]',
+      id,
+      ...storedValues({ old, new: fresh, mine }),
+      take: 'onto',
+      value: to,
+    })
+    const done = decided('xml', texts, [onto('find[chime]')])
+    expect(done.text).toBe(finds(find('chime', 'bell', 99, 'two')))
+    expect([done.recalled.applied.length, done.carried.conflicts]).toEqual([1, []])
+    const wrong = decided('xml', texts, [onto('find[gong]')])
+    expect(wrong.recalled.notApplied).toHaveLength(1)
+    expect(wrong.carried.conflicts).toHaveLength(1)
+  })
+})

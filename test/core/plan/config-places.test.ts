@@ -181,7 +181,7 @@ describe('keys that only make sense together', () => {
       expect(conflicts.map(({ key }) => key.slice(key.lastIndexOf('/') + 1)).sort()).toEqual(
         [...keys].sort(),
       )
-      const together = conflicts.map(({ key }) => key)
+      const together = conflicts.map(({ id }) => id)
       for (const conflict of conflicts) expect(conflict.together).toEqual(together)
     }
   })
