@@ -38,7 +38,7 @@ const SHOTS = {
   },
   'settle-list': {
     set: ['rm -rf .anagnosis/drafts decisions', 'anagnosis carry old-harbour --to 4.2'],
-    type: 'anagnosis settle old-harbour --list | head -n 42',
+    type: 'anagnosis settle old-harbour --list | head -n 39',
   },
   'carry-unread': {
     set: [

@@ -25,7 +25,7 @@ function nextCommands({ variants, installed, isInstalledKnown }: Facts): string[
   const version = installed?.version
   const all = variants.flatMap((variant) => {
     const { name, vanilla, vanillaAdded, newer, backups, isThere, drafts } = variant
-    const last = newer.at(-1)
+    const last = newestOf(newer)
     const draft = drafts.find(({ state }) => state !== 'delivered')
     return [
       ...(vanillaAdded === null && vanilla !== 'none'
@@ -45,10 +45,15 @@ function nextCommands({ variants, installed, isInstalledKnown }: Facts): string[
   return next.length > 0 ? next : ['anagnosis vanilla add VERSION SOURCE']
 }
 
+/** The newest release that is final, else the newest trial: a server stands on a trial only where somebody says so. */
+function newestOf(newer: readonly string[]): string | undefined {
+  return newer.findLast((name) => !/\+[0-9]+$/.test(name)) ?? newer.at(-1)
+}
+
 /** Calls that bring wiped edits back: a carry takes the kept copy along. */
 function wipedCalls({ name, vanilla, newer, wiped }: VariantOverview): string[] {
   if (wiped.length === 0) return []
-  const to = newer.at(-1) ?? vanilla
+  const to = newestOf(newer) ?? vanilla
   return [`anagnosis carry ${quoted(name)} --to ${quoted(to)}`, 'anagnosis backup list']
 }
 

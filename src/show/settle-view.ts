@@ -79,7 +79,7 @@ function shownOpen(
   const { sheet } = question
   return [
     ...shownQuestion(question, number, paint, width),
-    ...(sheet === undefined ? [] : shownSheet(sheet, heads, paint, width)),
+    ...(sheet === undefined ? [] : ['', ...shownSheet(sheet, heads, paint, width), '']),
     ...choicesOf(question, habits).flatMap((choice) => shownChoice(choice, question, width)),
     ...wrap(`${call} ${target(question)} --take …`, width, '       '),
   ]
