@@ -354,6 +354,18 @@ describe('edits of a draft by hand', () => {
     })
   })
 
+  test('stand beside what was edited live since', () => {
+    const place = workspace()
+    carry(place, 'harbour', '--to', '4.2')
+    place.write({
+      [`${folderOf(place, 'harbour')}/rules/dive.json`]: dive(100, 4),
+      'harbour/rules/dive.json': dive(120, 9),
+    })
+    const { document } = carry(place, 'harbour', '--to', '4.2')
+    expect(draft(place, 'harbour')['rules/dive.json']).toBe(dive(100, 9))
+    expect(document.variants[0]?.problems).toMatchObject([{ code: 'draft/hand-edit-stands' }])
+  })
+
   test('that cannot be read are told and left alone, and no carry goes over them unasked', () => {
     const place = workspace()
     carry(place, 'harbour', '--to', '4.2')

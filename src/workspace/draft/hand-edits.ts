@@ -6,6 +6,7 @@ import type { StoredValues } from '../../core/report/remembered.ts'
 import { storedValues } from '../../core/report/remembered.ts'
 import { sourcesAt } from '../../core/carry/sources-at.ts'
 import type { Triple } from '../../core/document/sides.ts'
+import { MINE } from '../../core/document/sides.ts'
 import { carryFile } from '../carry/carry-file.ts'
 import { wholeValues } from '../carry/whole-decision.ts'
 import { ruleFor } from '../config/file-rule.ts'
@@ -94,6 +95,8 @@ class HandEdited {
   /** The edits as decisions, or why they cannot be taken over. */
   async decisions(before: Decisions): Promise<Decided[] | LocatedProblem> {
     const { path } = this.file
+    // a run that was killed may have written the file, and not yet what is known of it
+    if (await this.makes(before)) return []
     const written = this.written()
     const keyed = written === undefined ? undefined : await this.byKey(written)
     if (keyed === 'malformed')
@@ -106,7 +109,7 @@ class HandEdited {
     if (keyed !== undefined && (await this.makes(before.with(keyed)))) return keyed
     const text = this.edited.toString('utf8')
     if (Buffer.from(text, 'utf8').equals(this.edited))
-      return [this.decided('', wholeValues(this.inputs), 'source', text)]
+      return [this.decided('', this.wholeValues(), 'source', text)]
     return fileProblem(path, {
       severity: 'error',
       code: 'draft/not-text',
@@ -171,9 +174,17 @@ class HandEdited {
     return values && { values, name: {} }
   }
 
+  /** The contents that the draft was made from: what is live may be another file by now. */
+  private wholeValues(): StoredValues {
+    const { live, mine } = this.file
+    const values = wholeValues(this.inputs)
+    return mine === 'live' && live !== null ? { ...values, mine: `sha256:${live}` } : values
+  }
+
   /** Whether the file comes out as it was edited, byte for byte, once these decisions are applied. */
   private async makes(decisions: Decisions): Promise<boolean> {
     const { path } = this.file
+    if (this.isLiveChanged) return false
     const { output } = await recarry(
       this.workspace,
       this.variant,
@@ -183,6 +194,13 @@ class HandEdited {
     )
     const made = output.files.get(path)
     return made !== undefined && this.edited.equals(made)
+  }
+
+  /** Whether what is live is no longer what the draft was made from: then it cannot be made again. */
+  private get isLiveChanged(): boolean {
+    const { live, mine } = this.file
+    const now = this.inputs[MINE]
+    return mine === 'live' && (now === undefined ? null : hashOf(now)) !== live
   }
 
   private decided(

@@ -131,9 +131,12 @@ class VariantCarry {
       request.beforeWritten?.(report)
       if (name !== undefined) {
         if (hand.length + rebased.length > 0) await decisions.write(workspace.disk)
-        await this.keep(name, planned, report, { decisions, open, location: output.location })
+        const draft = { decisions, open, location: output.location }
+        const record = await this.keep(name, planned, report, draft)
         output.commit()
-        await this.replace(open)
+        // a folder without its record is no draft: that is written last, and then the one before goes
+        await writeRecord(workspace.layout, { name, record }, workspace.disk)
+        await this.replace(drafts)
       }
       return this.told(name, planned, report, hand)
     } catch (error) {
@@ -184,14 +187,14 @@ class VariantCarry {
     return made
   }
 
-  /** Writes what is known of a draft beside it. */
+  /** Keeps what the carry wrote beside the draft, and gives what is known of it. */
   private async keep(
     name: string,
     planned: PlannedCarry,
     report: CarryReport,
     draft: { decisions: Decisions; open: Draft | undefined; location: string | undefined },
-  ): Promise<void> {
-    const { workspace, variant, request } = this
+  ): Promise<DraftRecord> {
+    const { variant, request } = this
     const { decisions, open, location = '' } = draft
     const files = this.files(planned, report, location)
     const groups = recordedGroups(report)
@@ -213,7 +216,7 @@ class VariantCarry {
       identities: recordedIdentities(report),
     }
     await this.keepWritten(name, files, location, await this.withoutHand(planned, decisions, files))
-    await writeRecord(workspace.layout, { name, record }, workspace.disk)
+    return record
   }
 
   private files(planned: PlannedCarry, report: CarryReport, location: string): DraftFile[] {
@@ -282,10 +285,11 @@ class VariantCarry {
     }
   }
 
-  /** The draft that was open before is taken away: a variant has one at most. */
-  private async replace(open: Draft | undefined): Promise<void> {
+  /** What was open before is taken away: a variant has one open draft at most. */
+  private async replace(drafts: readonly Draft[]): Promise<void> {
     const { layout, disk } = this.workspace
-    if (open !== undefined) await removeDraft(layout, open.name, disk)
+    for (const { name, record } of drafts)
+      if (record.state === 'open') await removeDraft(layout, name, disk)
   }
 
   private told(
