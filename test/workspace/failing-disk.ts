@@ -1,13 +1,17 @@
 import type { Disk } from '../../src/workspace/io/disk.ts'
 import { DISK } from '../../src/workspace/io/disk.ts'
 
-/** A disk on which the nth call fails as on a full one, and no other; and how many were made. */
-export function failingAt(nth: number): Disk & { readonly made: number } {
+/**
+ * A disk on which the nth call fails as on a full one, and no other; and how many were made.
+ *
+ * @param isKilled whether all calls after it fail, too, as those of a program that was killed
+ */
+export function failingAt(nth: number, isKilled = false): Disk & { readonly made: number } {
   let made = 0
   const guarded = (name: string, call: (...given: unknown[]) => unknown) =>
     function (...given: unknown[]): unknown {
       if (name === 'lstatSync' || name === 'close') return call(...given)
-      if (++made !== nth) return call(...given)
+      if (++made < nth || (made > nth && !isKilled)) return call(...given)
       const full = Object.assign(new Error('no space'), { code: 'ENOSPC' })
       if (name.endsWith('Sync')) throw full
       return Promise.reject(full)

@@ -100,7 +100,7 @@ class VariantCarry {
     let decisions = known.with(hand)
     const before = drafts[0] === undefined ? new Map() : identitiesOf(drafts[0].record)
     const output =
-      name === undefined ? NO_OUTPUT : Output.prepare(workspace.layout.draft(name), false)
+      name === undefined ? NO_OUTPUT : Output.prepare(workspace.layout.draft(name), false, workspace.disk)
     try {
       const report = await carryTrees(
         {

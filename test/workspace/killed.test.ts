@@ -1,0 +1,150 @@
+import { cpSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs'
+import { mkdirSync, statSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { dirname, join } from 'node:path'
+import { afterAll, expect, test } from 'vitest'
+import { readConfig } from '../../src/workspace/config/config.ts'
+import { openDraft } from '../../src/workspace/draft/draft.ts'
+import type { Disk } from '../../src/workspace/io/disk.ts'
+import { DISK } from '../../src/workspace/io/disk.ts'
+import { settle } from '../../src/workspace/settle/settle.ts'
+import { Store } from '../../src/workspace/store/store.ts'
+import { addRelease } from '../../src/workspace/store/add-release.ts'
+import { carryVariant } from '../../src/workspace/variant/carry-variant.ts'
+import { Workspace } from '../../src/workspace/workspace.ts'
+import { failingAt } from './failing-disk.ts'
+
+const made: string[] = []
+afterAll(() => {
+  for (const folder of made) rmSync(folder, { recursive: true, force: true })
+})
+
+function folder(): string {
+  const path = mkdtempSync(join(tmpdir(), 'anagnosis-killed-'))
+  made.push(path)
+  return path
+}
+
+function write(root: string, files: Record<string, string>): void {
+  for (const [path, text] of Object.entries(files)) {
+    mkdirSync(dirname(join(root, path)), { recursive: true })
+    writeFileSync(join(root, path), text)
+  }
+}
+
+const files = (root: string): Record<string, string> =>
+  Object.fromEntries(
+    readdirSync(root, { recursive: true, encoding: 'utf8' })
+      .filter((name) => statSync(join(root, name)).isFile())
+      .map((name) => [name, readFileSync(join(root, name), 'utf8')]),
+  )
+
+const open = async (root: string, disk: Disk = DISK): Promise<Workspace> =>
+  new Workspace(root, await readConfig(join(root, 'anagnosis.yaml')), disk)
+
+const NOW = new Date(2026, 2, 14, 19, 2)
+
+const carry = async (root: string, disk?: Disk): Promise<unknown> => {
+  const workspace = await open(root, disk)
+  const call = { to: '4.2', yes: true, dryRun: false, now: new Date() }
+  return carryVariant(workspace, workspace.variant('harbour'), call)
+}
+
+const LIST = { alike: false }
+
+/** A workspace with an open draft in which one file was edited by hand. */
+async function workspace(): Promise<string> {
+  const root = folder()
+  write(root, {
+    'v1/a.ini': 'a = 1\nb = 1\n',
+    'v1/b.ini': 'a = 1\n',
+    'v2/a.ini': 'a = 2\nb = 1\n',
+    'v2/b.ini': 'a = 2\n',
+    'live/a.ini': 'a = 3\nb = 1\n',
+    'live/b.ini': 'a = 1\n',
+    'anagnosis.yaml': 'variants:\n  harbour: { folder: live, vanilla: "4.1" }\n',
+  })
+  const { layout } = await open(root)
+  for (const [label, source] of [
+    ['4.1', 'v1'],
+    ['4.2', 'v2'],
+  ] as const)
+    await addRelease(new Store(layout), {
+      label,
+      sources: [join(root, source)],
+      trial: false,
+      only: [],
+      now: NOW,
+    })
+  await carry(root)
+  const draft = await openDraft(layout, 'harbour')
+  write(draft?.location ?? '', { 'b.ini': 'a = 7\n' })
+  return root
+}
+
+async function draftOf(root: string): Promise<Record<string, string>> {
+  const draft = await openDraft((await open(root)).layout, 'harbour')
+  return draft === undefined ? {} : files(draft.location)
+}
+
+/** Does something to copies of a workspace, killed at each call that it makes in turn. */
+async function killedEach(
+  template: string,
+  attempt: (root: string, disk: Disk) => Promise<unknown>,
+  check: (root: string) => Promise<void>,
+): Promise<number> {
+  for (let nth = 1; ; nth++) {
+    const root = folder()
+    cpSync(template, root, { recursive: true })
+    const disk = failingAt(nth, true)
+    const isKilled = await attempt(root, disk).then(
+      () => false,
+      () => true,
+    )
+    rmSync(join(root, '.anagnosis/lock'), { recursive: true, force: true })
+    await check(root)
+    rmSync(root, { recursive: true, force: true })
+    if (!isKilled && disk.made < nth) return nth - 1
+  }
+}
+
+test('a carry that is killed anywhere leaves a draft that holds, with what was edited in it by hand', async () => {
+  const template = await workspace()
+  const live = files(join(template, 'live'))
+  const killed = await killedEach(template, carry, async (root) => {
+    expect(files(join(root, 'live'))).toEqual(live)
+    const again = await open(root)
+    await settle(again, again.variant('harbour'), LIST)
+    expect(await draftOf(root)).toEqual({ 'a.ini': 'a = 3\nb = 1\n', 'b.ini': 'a = 7\n' })
+    await carry(root)
+    expect(await draftOf(root)).toEqual({ 'a.ini': 'a = 3\nb = 1\n', 'b.ini': 'a = 7\n' })
+    expect(readdirSync(again.layout.drafts).filter((name) => name.endsWith('.json'))).toHaveLength(
+      1,
+    )
+  })
+  expect(killed).toBeGreaterThan(10)
+})
+
+test('an answer that is killed anywhere is given, or is not', async () => {
+  const template = await workspace()
+  const answer = async (root: string, disk: Disk): Promise<unknown> => {
+    const busy = await open(root, disk)
+    const call = { file: 'a.ini', key: 'a', take: 'vanilla', alike: false }
+    return settle(busy, busy.variant('harbour'), call)
+  }
+  const outcomes = new Set<number>()
+  await killedEach(template, answer, async (root) => {
+    const again = await open(root)
+    const state = await settle(again, again.variant('harbour'), LIST)
+    const isClosed = state.closed.some(({ path }) => path === 'a.ini')
+    outcomes.add(state.open)
+    expect([state.open, await draftOf(root)]).toEqual([
+      isClosed ? 0 : 1,
+      { 'a.ini': `a = ${isClosed ? 2 : 3}\nb = 1\n`, 'b.ini': 'a = 7\n' },
+    ])
+    // what was written before it was told is no edit by hand
+    const takes = state.closed.map(({ path, take }) => `${path} ${take}`)
+    expect(takes).toEqual([...(isClosed ? ['a.ini vanilla'] : []), 'b.ini source:7'])
+  })
+  expect([...outcomes].sort()).toEqual([0, 1])
+})
