@@ -19,6 +19,21 @@ const SCHEMAS = {
     'settleDocument',
     'What anagnosis settle --json prints',
   ],
+  'deliver.schema.json': [
+    'src/show/deliver-document.ts',
+    'deliverDocument',
+    'What anagnosis deliver --json prints',
+  ],
+  'deliver-each.schema.json': [
+    'src/show/deliver-document.ts',
+    'deliverEachDocument',
+    'What anagnosis deliver --each --json prints',
+  ],
+  'restore.schema.json': [
+    'src/show/deliver-document.ts',
+    'restoreDocument',
+    'What anagnosis restore --json prints',
+  ],
   'failure.schema.json': [
     'src/show/carry-document.ts',
     'failureDocument',

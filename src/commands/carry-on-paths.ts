@@ -5,6 +5,7 @@ import { totalCounts } from '../core/report/report.ts'
 import { carryJson } from '../show/carry-json.ts'
 import { showCarry } from '../show/carry-view.ts'
 import { hasKey, nearestKey, showExplanation } from '../show/explain-view.ts'
+import type { CommandProblem } from '../show/document-parts.ts'
 import type { Paint } from '../show/paint.ts'
 import { carryPaths } from '../workspace/carry/carry-paths.ts'
 import type { CarryRequest } from '../workspace/carry/carry-paths.ts'
@@ -48,7 +49,9 @@ export interface Port {
   /** The folder of the program. */
   root: string
   print: (text: string) => void
-  printJson: (document: unknown) => Promise<void>
+  /** Tells of deliveries in a workspace that did not come to their end. */
+  tell: (workspace: Workspace) => Promise<void>
+  printJson: (document: { problems: readonly CommandProblem[] }) => Promise<void>
 }
 
 /** Carries three files or three folders. */

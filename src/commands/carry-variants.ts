@@ -23,6 +23,7 @@ export async function carryVariants(
   port: Port,
 ): Promise<void> {
   const workspace = await openWorkspace(flags.workspace)
+  await port.tell(workspace)
   const variants = name === undefined ? workspace.variants : [workspace.variant(name)]
   if (flags.drop === true) {
     await drop(workspace, variants, flags, port)

@@ -4,7 +4,8 @@ import { FORMAT_NAMES } from '../core/formats/index.ts'
 import { EXIT, Failure } from '../workspace/failure.ts'
 import { paragraph } from './call.ts'
 import { carryOnPaths } from './carry-on-paths.ts'
-import type { CarryFlags } from './carry-on-paths.ts'
+import type { Workspace } from '../workspace/workspace.ts'
+import type { CarryFlags, Port } from './carry-on-paths.ts'
 import { ProgramCommand } from './program-command.ts'
 
 export default class Carry extends ProgramCommand {
@@ -94,7 +95,7 @@ three folders are named, and where the result goes. Nothing else is written.`)
   async run(): Promise<void> {
     const { args, flags } = await this.parse(Carry)
     const isOfVariant = flags.to !== undefined || flags.drop || args.variant !== undefined
-    const port = {
+    const port: Port = {
       paint: this.paint,
       width: this.width,
       progress: this.progress,
@@ -103,7 +104,9 @@ three folders are named, and where the result goes. Nothing else is written.`)
       print: (text: string): void => {
         this.print(text)
       },
-      printJson: (document: unknown): Promise<void> => this.printJson(document),
+      printJson: (document: Parameters<Port['printJson']>[0]): Promise<void> =>
+        this.printJson(document),
+      tell: (workspace: Workspace): Promise<void> => this.tellUnfinished(workspace),
     }
     if (isOfVariant) refuseMixed(flags)
     await this.asking(flags, async () => {

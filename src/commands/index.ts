@@ -3,6 +3,8 @@ import BackupList from './backup/list.ts'
 import Carry from './carry.ts'
 import Demo from './demo.ts'
 import Overview from './overview.ts'
+import Deliver from './deliver.ts'
+import Restore from './restore.ts'
 import Settle from './settle.ts'
 import Setup from './setup.ts'
 import WhatsNew from './whatsnew.ts'
@@ -17,8 +19,10 @@ export const COMMANDS = {
   backup: Backup,
   'backup:list': BackupList,
   carry: Carry,
+  deliver: Deliver,
   demo: Demo,
   overview: Overview,
+  restore: Restore,
   settle: Settle,
   setup: Setup,
   'vanilla:add': VanillaAdd,

@@ -4,6 +4,8 @@ import { CLIError } from '@oclif/core/errors'
 import * as Flags from '@oclif/core/flags'
 import type { LocatedProblem } from '../core/report/report.ts'
 import { failureJson } from '../show/carry-json.ts'
+import { problemOf } from '../show/command-problem.ts'
+import type { CommandProblem } from '../show/document-parts.ts'
 import { jsonChunks } from '../show/json-chunks.ts'
 import type { Paint } from '../show/paint.ts'
 import { colourPaint } from '../show/paint.ts'
@@ -11,6 +13,7 @@ import { showNext } from '../show/next.ts'
 import { showProblem } from '../show/problem-view.ts'
 import { printable } from '../show/text.ts'
 import { asFailure, EXIT, Failure } from '../workspace/failure.ts'
+import type { Workspace } from '../workspace/workspace.ts'
 import { quoted } from './call.ts'
 import { colourLevel, outputWidth, Progress } from './terminal.ts'
 
@@ -49,10 +52,28 @@ export abstract class ProgramCommand extends Command {
     process.stdout.write(printable(text))
   }
 
+  /** What is to be said first, whatever the command is about: deliveries that did not come to their end. */
+  private readonly standing: CommandProblem[] = []
+
+  protected async tellUnfinished({ layout }: Workspace): Promise<void> {
+    const { unfinished, unfinishedVariants } = await import('../workspace/deliver/journal.ts')
+    for (const variant of unfinishedVariants(layout)) {
+      const { code, message, details } = unfinished(variant)
+      const problem = problemOf('error', code, message, null, details.hint ?? null)
+      this.standing.push(problem)
+      const paint = colourPaint(colourLevel(process.stderr))
+      const width = outputWidth(process.stderr)
+      const said = { ...asProblem(unfinished(variant)), severity: 'error' as const }
+      const lines = [...showProblem(said, paint, width), ...showNext(details.next ?? [], width)]
+      process.stderr.write(printable(`${lines.join('\n')}\n\n`))
+    }
+  }
+
   /** Prints one JSON document piece by piece, as fast as it is taken. */
-  protected async printJson(document: unknown): Promise<void> {
+  protected async printJson(document: { problems: readonly CommandProblem[] }): Promise<void> {
     let text = ''
-    for (const chunk of jsonChunks(document)) {
+    const whole = { ...document, problems: [...this.standing, ...document.problems] }
+    for (const chunk of jsonChunks(whole)) {
       text += chunk
       if (text.length < AT_ONCE) continue
       if (!process.stdout.write(text)) await once(process.stdout, 'drain')

@@ -15,6 +15,8 @@ export abstract class WorkspaceCommand extends ProgramCommand {
   /** The config and the store are read with packages that no other call needs. */
   protected async open(named: string | undefined): Promise<Workspace> {
     const { openWorkspace } = await import('../workspace/workspace.ts')
-    return openWorkspace(named)
+    const workspace = await openWorkspace(named)
+    await this.tellUnfinished(workspace)
+    return workspace
   }
 }

@@ -2,7 +2,7 @@ import type { Overview, VariantOverview } from '../core/facts/overview.ts'
 import { showNext } from './next.ts'
 import type { Paint } from './paint.ts'
 import { count, oneLine, pad, wrap } from './text.ts'
-import { shownAge, shownBytes } from './units.ts'
+import { shownAge, shownBytes, shownTime } from './units.ts'
 
 /** Where all variants stand, and what to do next. */
 export function showOverview(
@@ -100,11 +100,14 @@ function shownVariant(
 }
 
 function shownDrafts(
-  { drafts, isDraftBehind }: VariantOverview,
+  { drafts, isDraftBehind, lastDelivery }: VariantOverview,
   row: (word: string, text: string, isOpen: boolean) => string[],
 ): string[] {
   const draft = drafts.find(({ state }) => state !== 'delivered')
-  if (draft === undefined) return []
+  if (draft === undefined)
+    return lastDelivery === undefined
+      ? []
+      : row('delivered', `${lastDelivery.vanilla}, ${shownTime(new Date(lastDelivery.at))}`, false)
   const { name, to, open, notLookedAt } = draft
   const asked = open === 0 ? 'nothing is open' : `${count(open, 'key')} open`
   const unseen =

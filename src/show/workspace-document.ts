@@ -10,6 +10,7 @@ const backup = z.strictObject({
   at: z.string().describe('ISO time'),
   files: natural,
   bytes: natural,
+  before: z.enum(['deliver', 'restore']).optional().describe('what it was made before'),
   asItIs: z.literal(true).optional().describe('where edits that were gone are gone on purpose'),
 })
 
@@ -97,7 +98,9 @@ export const overviewDocument = z.strictObject({
         )
         .describe('the newest first'),
       conflicts: natural.describe('keys that are open in the open draft'),
-      lastDelivery: z.null().describe('the last delivery; there is none'),
+      lastDelivery: z
+        .strictObject({ at: z.string(), draft: z.string(), vanilla: z.string() })
+        .nullable(),
     }),
   ),
 })

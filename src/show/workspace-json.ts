@@ -98,6 +98,7 @@ export function overviewJson(overview: Overview, next: readonly string[]): Overv
         wiped,
         drafts,
         installed: own,
+        lastDelivery,
       }) => ({
         name,
         folder,
@@ -111,7 +112,7 @@ export function overviewJson(overview: Overview, next: readonly string[]): Overv
         installed: own === undefined ? null : { version: own.version ?? null, at: own.at },
         drafts,
         conflicts: drafts.find(({ state }) => state !== 'delivered')?.open ?? 0,
-        lastDelivery: null,
+        lastDelivery: lastDelivery ?? null,
       }),
     ),
     problems: [],
@@ -125,6 +126,10 @@ function agrees(version: string | undefined, vanilla: string): boolean | null {
 }
 
 /** A backup as JSON documents have it. */
-function plainBackup({ asItIs, ...backup }: Backup): BackupDocument['backups'][number] {
-  return asItIs ? { ...backup, asItIs } : backup
+function plainBackup({ asItIs, before, ...backup }: Backup): BackupDocument['backups'][number] {
+  return {
+    ...backup,
+    ...(asItIs ? { asItIs } : {}),
+    ...(before === undefined ? {} : { before: before.what }),
+  }
 }

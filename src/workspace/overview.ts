@@ -48,7 +48,8 @@ async function variantOverview(
   )
   const backups = await listBackups(workspace.layout, name)
   const mine = isThere ? await mineOf(workspace, variant) : undefined
-  const drafts = (await listDrafts(workspace.layout, name)).map((draft) => draftFacts(draft))
+  const known = await listDrafts(workspace.layout, name)
+  const drafts = known.map((draft) => draftFacts(draft))
   const open = drafts.find(({ state }) => state !== 'delivered')
   const at = variant['version-at']
   const installed =
@@ -67,6 +68,7 @@ async function variantOverview(
     wipedIn: mine?.wipedIn?.name,
     installed,
     drafts,
+    lastDelivery: lastDelivery(known),
     isDraftBehind: open !== undefined && later.some((each) => comesAfter(releases, each, open.to)),
   }
 }
@@ -80,4 +82,13 @@ function draftFacts(draft: Draft): DraftFacts {
   const { name, record } = draft
   const { to, at, state } = record
   return { name, to, at, open: openCount(record), notLookedAt: notLookedAt(draft), state }
+}
+
+function lastDelivery(drafts: readonly Draft[]): VariantOverview['lastDelivery'] {
+  const [last] = drafts
+    .flatMap(({ name, record: { to, delivered } }) =>
+      delivered === undefined ? [] : [{ at: delivered.at, draft: name, vanilla: to }],
+    )
+    .sort((a, b) => (a.at < b.at ? 1 : -1))
+  return last
 }

@@ -7,6 +7,9 @@ import { readConfig } from '../../src/workspace/config/config.ts'
 import { openDraft } from '../../src/workspace/draft/draft.ts'
 import type { Disk } from '../../src/workspace/io/disk.ts'
 import { DISK } from '../../src/workspace/io/disk.ts'
+import { deliver, endUnfinished } from '../../src/workspace/deliver/deliver.ts'
+import { unfinishedVariants } from '../../src/workspace/deliver/journal.ts'
+import { backupToRestore, restore } from '../../src/workspace/deliver/restore.ts'
 import { settle } from '../../src/workspace/settle/settle.ts'
 import { Store } from '../../src/workspace/store/store.ts'
 import { addRelease } from '../../src/workspace/store/add-release.ts'
@@ -147,4 +150,124 @@ test('an answer that is killed anywhere is given, or is not', async () => {
     expect(takes).toEqual([...(isClosed ? ['a.ini vanilla'] : []), 'b.ini source:7'])
   })
   expect([...outcomes].sort()).toEqual([0, 1])
+})
+
+/** A workspace whose draft is ready: it writes, adds, removes and renames nothing that is not its own. */
+async function ready(): Promise<string> {
+  const root = await workspace()
+  write(root, {
+    'v2/new/c.ini': 'c = 1\n',
+    'v1/old/d.ini': 'd = 1\n',
+    'live/old/d.ini': 'd = 1\n',
+    'live/saves/one.sav': 'x',
+  })
+  const { layout } = await open(root)
+  rmSync(layout.vanilla, { recursive: true })
+  for (const [label, source] of [
+    ['4.1', 'v1'],
+    ['4.2', 'v2'],
+  ] as const)
+    await addRelease(new Store(layout), {
+      label,
+      sources: [join(root, source)],
+      trial: false,
+      only: [],
+      now: NOW,
+    })
+  await carry(root)
+  const again = await open(root)
+  await settle(again, again.variant('harbour'), { file: 'a.ini', take: 'vanilla', alike: false })
+  return root
+}
+
+const put = async (root: string, disk?: Disk): Promise<unknown> => {
+  const busy = await open(root, disk)
+  const call = {
+    now: new Date(),
+    dryRun: false,
+    trialToo: false,
+    confirm: () => Promise.resolve(true),
+  }
+  const done = await deliver(busy, busy.variant('harbour'), call)
+  expect(done.refusals).toEqual([])
+  return done
+}
+
+const NEW_LIVE = {
+  'a.ini': 'a = 2\nb = 1\n',
+  'b.ini': 'a = 7\n',
+  'new/c.ini': 'c = 1\n',
+  'saves/one.sav': 'x',
+}
+
+test.each(['finish', 'undo'] as const)(
+  'a delivery that is killed anywhere is ended by --%s, and all is old or all is new',
+  async (how) => {
+    const template = await ready()
+    const old = files(join(template, 'live'))
+    const stood = readFileSync(join(template, 'anagnosis.yaml'), 'utf8')
+    let ended = 0
+    const killed = await killedEach(template, put, async (root) => {
+      const again = await open(root)
+      const isUnfinished = unfinishedVariants(again.layout).length > 0
+      if (isUnfinished) {
+        ended++
+        await expect(carry(root)).rejects.toMatchObject({ code: 'deliver/unfinished' })
+        await endUnfinished(again, again.variant('harbour'), how)
+      }
+      const live = files(join(root, 'live'))
+      const isNew = 'new/c.ini' in live
+      expect(live).toEqual(isNew ? NEW_LIVE : old)
+      if (isUnfinished) expect(isNew).toBe(how === 'finish')
+      const config = readFileSync(join(root, 'anagnosis.yaml'), 'utf8')
+      expect(config).toBe(isNew ? stood.replace('"4.1"', '"4.2"') : stood)
+      expect(unfinishedVariants(again.layout)).toEqual([])
+    })
+    expect([killed > 20, ended > 10]).toEqual([true, true])
+  },
+)
+
+test('a delivery for which the disk is too full is put back by itself', async () => {
+  const template = await ready()
+  const old = files(join(template, 'live'))
+  for (let nth = 1; ; nth++) {
+    const root = folder()
+    cpSync(template, root, { recursive: true })
+    const disk = failingAt(nth)
+    const isDone = await put(root, disk).then(
+      () => true,
+      () => false,
+    )
+    if (isDone && disk.made < nth) break
+    const live = files(join(root, 'live'))
+    expect(live).toEqual('new/c.ini' in live ? NEW_LIVE : old)
+    if (!isDone) expect(unfinishedVariants((await open(root)).layout)).toEqual([])
+    rmSync(root, { recursive: true, force: true })
+  }
+})
+
+test('a restore that is killed anywhere is ended, and what was live before comes back', async () => {
+  const template = await ready()
+  const before = files(join(template, 'live'))
+  await put(template)
+  const call = { now: new Date(), removeLater: true, confirm: () => Promise.resolve(true) }
+  const back = async (root: string, disk?: Disk): Promise<unknown> => {
+    const busy = await open(root, disk)
+    const { backup, variant } = await backupToRestore(busy, undefined)
+    return restore(busy, variant, backup, call)
+  }
+  await killedEach(template, back, async (root) => {
+    const again = await open(root)
+    const isUnfinished = unfinishedVariants(again.layout).length > 0
+    if (isUnfinished) await endUnfinished(again, again.variant('harbour'), 'finish')
+    const live = files(join(root, 'live'))
+    const isBack = !('new/c.ini' in live)
+    expect(live).toEqual(isBack ? before : NEW_LIVE)
+    if (isUnfinished) expect(isBack).toBe(true)
+  })
+  // and another restore puts that back
+  await back(template)
+  expect(files(join(template, 'live'))).toEqual(before)
+  await back(template)
+  expect(files(join(template, 'live'))).toEqual(NEW_LIVE)
 })

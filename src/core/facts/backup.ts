@@ -14,6 +14,8 @@ export interface Backup {
   bytes: number
   /** Whether the operator said that what was live is what is to be kept. */
   asItIs: boolean
+  /** What it was made before: a delivery of a draft, or a restore of a backup. */
+  before?: { what: 'deliver' | 'restore'; from: string }
 }
 
 export interface BackupMade {

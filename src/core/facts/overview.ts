@@ -32,6 +32,8 @@ export interface VariantOverview {
   wipedIn: string | undefined
   /** What the game beside this variant says of its version, where the config says where. */
   installed: { version: string | undefined; at: string } | undefined
+  /** What was put live last; undefined where nothing was. */
+  lastDelivery: { at: string; draft: string; vanilla: string } | undefined
   /** The newest first. */
   drafts: DraftFacts[]
   /** Whether a release has come out since that of the open draft. */

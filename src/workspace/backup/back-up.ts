@@ -1,4 +1,5 @@
 import type { Backup, BackupMade } from '../../core/facts/backup.ts'
+import { refuseUnfinished } from '../deliver/journal.ts'
 import { keptIn, mineOf } from '../variant/mine.ts'
 import type { Variant, Workspace } from '../workspace.ts'
 import type { BackupOptions } from './backup.ts'
@@ -10,6 +11,7 @@ export async function backUp(
   variant: Variant,
   options: BackupOptions,
 ): Promise<BackupMade> {
+  refuseUnfinished(workspace.layout, variant.name)
   const made = await makeBackup(workspace, variant, options)
   if (options.asItIs === true) return made
   const { wiped, wipedIn } = await mineOf(workspace, variant, { signal: options.signal })

@@ -27,12 +27,18 @@ const factsSchema = z.strictObject({
   bytes: natural,
   /** Whether the operator said that what is live is what is to be kept. */
   asItIs: z.boolean().optional(),
+  /** What it was made before: a delivery, or a restore and of which backup. */
+  before: z.strictObject({ what: z.enum(['deliver', 'restore']), from: z.string() }).optional(),
 })
 
 export interface BackupOptions {
   now: Date
   /** Whether what is live is what is to be kept, whatever is gone from it. */
   asItIs?: boolean | undefined
+  /** What it is made before. */
+  before?: Backup['before']
+  /** Paths that are no part of it. */
+  isLeftOut?: (path: string) => boolean
   progress?: ((done: number, total: number) => void) | undefined
   signal?: AbortSignal | undefined
 }
@@ -43,55 +49,62 @@ export async function makeBackup(
   variant: Variant,
   options: BackupOptions,
 ): Promise<BackupMade> {
+  const { layout, disk } = workspace
+  return withLock(layout.root, () => copyLive(workspace, variant, options), disk)
+}
+
+/** The same, for those who hold the lock. */
+export async function copyLive(
+  workspace: Workspace,
+  variant: Variant,
+  options: BackupOptions,
+): Promise<BackupMade> {
   await requireFolder(variant)
   const { layout, disk } = workspace
-  return withLock(
-    layout.root,
-    async () => {
-      const name = await freeTimeName(variant.name, options.now, (each) => layout.backup(each))
-      const incoming = layout.backup(`.incoming-${name}`)
-      const made: BackupMade = {
-        backup: {
-          name,
-          location: layout.backup(name),
-          variant: variant.name,
-          folder: variant.folder,
-          vanilla: variant.vanilla,
-          at: options.now.toISOString(),
-          files: 0,
-          bytes: 0,
-          asItIs: options.asItIs === true,
-        },
-        notHeld: [],
-        wiped: [],
-        wipedIn: undefined,
-      }
-      try {
-        await sweep(layout, disk)
-        await disk.makeFolder(incoming)
-        await copyTree(
-          { from: variant.location, to: incoming, disk },
-          workspace.isState(variant.location),
-          made,
-          options,
-        )
-        await writeState(layout.backupFacts(name), factsOf(made.backup), disk)
-        await disk.rename(incoming, layout.backup(name))
-        return made
-      } catch (error) {
-        await disk.remove(incoming).catch(() => undefined) // swept by the next run
-        throw systemFailure(error, `Backing up ${variant.name} into`, layout.backups)
-      }
+  const name = await freeTimeName(variant.name, options.now, (each) => layout.backup(each))
+  const incoming = layout.backup(`.incoming-${name}`)
+  const made: BackupMade = {
+    backup: {
+      name,
+      location: layout.backup(name),
+      variant: variant.name,
+      folder: variant.folder,
+      vanilla: variant.vanilla,
+      at: options.now.toISOString(),
+      files: 0,
+      bytes: 0,
+      asItIs: options.asItIs === true,
+      ...(options.before === undefined ? {} : { before: options.before }),
     },
-    disk,
-  )
+    notHeld: [],
+    wiped: [],
+    wipedIn: undefined,
+  }
+  const isState = workspace.isState(variant.location)
+  const { isLeftOut = () => false } = options
+  try {
+    await sweep(layout, disk)
+    await disk.makeFolder(incoming)
+    const from = { from: variant.location, to: incoming, disk }
+    await copyTree(from, (path) => isState(path) || isLeftOut(path), made, options)
+    await writeState(layout.backupFacts(name), factsOf(made.backup), disk)
+    await disk.rename(incoming, layout.backup(name))
+    return made
+  } catch (error) {
+    await disk.remove(incoming).catch(() => undefined) // swept by the next run
+    throw systemFailure(error, `Backing up ${variant.name} into`, layout.backups)
+  }
 }
 
 /** A backup as it is kept beside its folder. */
 function factsOf(backup: Backup): z.infer<typeof factsSchema> {
-  const { variant, folder, vanilla, at, files, bytes, asItIs } = backup
+  const { variant, folder, vanilla, at, files, bytes, asItIs, before } = backup
   const facts = { schema: 1 as const, variant, folder, vanilla, at, files, bytes }
-  return asItIs ? { ...facts, asItIs } : facts
+  return {
+    ...facts,
+    ...(asItIs ? { asItIs } : {}),
+    ...(before === undefined ? {} : { before }),
+  }
 }
 
 /** Removes what a run that was killed left behind, which is part of no backup. */
@@ -160,9 +173,10 @@ export async function listBackups(layout: StateLayout, variant?: string): Promis
     const name = file.slice(0, -5)
     const facts = await readState(layout.backupFacts(name), factsSchema)
     if (facts === undefined || (variant !== undefined && facts.variant !== variant)) continue
-    const { variant: of, folder, vanilla, at, files, bytes, asItIs = false } = facts
+    const { variant: of, folder, vanilla, at, files, bytes, asItIs = false, before } = facts
     const location = layout.backup(name)
-    backups.push({ name, location, variant: of, folder, vanilla, at, files, bytes, asItIs })
+    const known = { name, location, variant: of, folder, vanilla, at, files, bytes, asItIs }
+    backups.push(before === undefined ? known : { ...known, before })
   }
   return backups.sort((a, b) => (a.at < b.at || (a.at === b.at && a.name < b.name) ? 1 : -1))
 }

@@ -87,6 +87,10 @@ export const configSchema = z.strictObject({
     .array(fileRule)
     .optional()
     .describe('What to do with which files; the first match decides'),
+  reminders: z
+    .array(z.string().min(1))
+    .optional()
+    .describe('What is to be done after a delivery, for people: "Restart the server"'),
 })
 
 export type FileRule = z.infer<typeof fileRule>
@@ -95,7 +99,7 @@ export type Config = z.infer<typeof configSchema>
 
 /** Keys of the design that no command reads yet: they are refused, and not taken for typing errors. */
 const PLANNED: Record<string, readonly string[]> = {
-  '': ['rules', 'checks', 'reminders'],
+  '': ['rules', 'checks'],
 }
 
 const KNOWN: Record<string, readonly string[]> = {

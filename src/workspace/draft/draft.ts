@@ -80,6 +80,8 @@ const record = z.object({
   /** ISO time. */
   at: z.string(),
   state: z.enum(['open', 'delivered', 'parcelled']),
+  /** When it was put live, and the backup of what was live before. */
+  delivered: z.object({ at: z.string(), backup: z.string() }).optional(),
   sparse: z.boolean(),
   /** What old is: the release, each file its own, or none. */
   old: z.enum(['release', 'guess', 'none']),

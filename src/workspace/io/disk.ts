@@ -28,6 +28,8 @@ export type DiskCalls = Pick<
   | 'writeSync'
   | 'fsyncSync'
   | 'fchmodSync'
+  | 'futimesSync'
+  | 'rmdirSync'
   | 'closeSync'
   | 'renameSync'
   | 'rmSync'

@@ -12,6 +12,7 @@ import type { DraftFile } from '../draft/draft.ts'
 import { writeRecord } from '../draft/draft.ts'
 import { draftTrees } from '../draft/draft-trees.ts'
 import { inputBytes, nearestKeyIn, valuesAtKey } from '../draft/key-values.ts'
+import { refuseUnfinished } from '../deliver/journal.ts'
 import { EXIT, Failure } from '../failure.ts'
 import { withLock } from '../io/lock.ts'
 import { asTreePath } from '../paths.ts'
@@ -42,6 +43,7 @@ export async function settle(
   request: SettleRequest,
 ): Promise<SettleState> {
   const { layout, disk } = workspace
+  refuseUnfinished(layout, variant.name)
   return withLock(
     layout.root,
     async () => {

@@ -40,6 +40,15 @@ export class StateLayout {
     return join(this.vanilla, `incoming-${id}`)
   }
 
+  get journals(): string {
+    return join(this.root, 'journals')
+  }
+
+  /** What a delivery or a restore of a variant does, as long as it is not done. */
+  journal(variant: string): string {
+    return join(this.journals, `${variant}.json`)
+  }
+
   get drafts(): string {
     return join(this.root, 'drafts')
   }

@@ -19,6 +19,7 @@ import { hashOfFile } from '../draft/hash.ts'
 import { rebasedHandEdit, rebasedReport } from '../draft/rebase-hand-edits.ts'
 import { recordedFiles, recordedGroups, recordedIdentities } from '../draft/record.ts'
 import { withEarlier } from '../draft/earlier.ts'
+import { refuseUnfinished } from '../deliver/journal.ts'
 import { EXIT, Failure, systemFailure } from '../failure.ts'
 import { withLock } from '../io/lock.ts'
 import { freeTimeName } from '../state/time-name.ts'
@@ -45,6 +46,7 @@ export async function carryVariant(
   variant: Variant,
   request: VariantRequest,
 ): Promise<CarriedVariant> {
+  refuseUnfinished(workspace.layout, variant.name)
   if (request.dryRun) return new VariantCarry(workspace, variant, request).run(undefined)
   const { layout, disk } = workspace
   return withLock(
@@ -100,7 +102,9 @@ class VariantCarry {
     let decisions = known.with(hand)
     const before = drafts[0] === undefined ? new Map() : identitiesOf(drafts[0].record)
     const output =
-      name === undefined ? NO_OUTPUT : Output.prepare(workspace.layout.draft(name), false, workspace.disk)
+      name === undefined
+        ? NO_OUTPUT
+        : Output.prepare(workspace.layout.draft(name), false, workspace.disk)
     try {
       const report = await carryTrees(
         {

@@ -2,6 +2,7 @@ import type { Backup, WipedEdit } from '../../core/facts/backup.ts'
 import type { Release } from '../../core/facts/release.ts'
 import { breathe } from '../breathe.ts'
 import { listBackups } from '../backup/backup.ts'
+import { listDrafts } from '../draft/draft.ts'
 import { ruleFor } from '../config/file-rule.ts'
 import type { ManifestFile } from '../store/release.ts'
 import { findRelease } from '../store/release.ts'
@@ -136,29 +137,65 @@ interface Judged {
   hasOwn: boolean
 }
 
-/** The copies of a variant's files in its backups. */
+/** A folder with copies of a variant's files: a backup, or the draft that was delivered. */
+interface KeptFolder {
+  /** What it is called, where it is, from which vanilla it was made, and when. */
+  backup: Backup
+  tree: FileTree
+  /** Whether somebody said that this is what is to be live: it was delivered, put back, or backed up as it is. */
+  isMeant: boolean
+}
+
+/** The folders that hold copies of a variant's files, the oldest first. */
+async function keptFolders(
+  { layout }: Workspace,
+  variant: Variant,
+): Promise<Omit<KeptFolder, 'tree'>[]> {
+  const backups = await listBackups(layout, variant.name)
+  const byName = new Map(backups.map((backup) => [backup.name, backup]))
+  const plain = backups.map((backup) => ({ backup, isMeant: backup.asItIs, at: backup.at }))
+  const delivered = (await listDrafts(layout, variant.name)).flatMap(
+    ({ name, location, record }) => {
+      if (record.delivered === undefined) return []
+      const { at } = record.delivered
+      const facts = { name, location, at, folder: variant.folder, vanilla: record.to }
+      const backup = { ...facts, variant: variant.name, files: 0, bytes: 0, asItIs: false }
+      return [{ backup, isMeant: true, at: `${at}+` }]
+    },
+  )
+  const putBack = backups.flatMap(({ before, at }) => {
+    const backup = before?.what === 'restore' ? byName.get(before.from) : undefined
+    return backup === undefined ? [] : [{ backup, isMeant: true, at: `${at}+` }]
+  })
+  // what was put live came right behind the backup of what was there before
+  return [...plain, ...delivered, ...putBack]
+    .sort((a, b) => (a.at < b.at ? -1 : 1))
+    .map(({ backup, isMeant }) => ({ backup, isMeant }))
+}
+
+/** The copies of a variant's files in its backups, and in what was delivered. */
 class KeptCopies {
   private constructor(
     private readonly workspace: Workspace,
     /** The oldest first. */
-    private readonly copies: readonly { backup: Backup; tree: FileTree }[],
+    private readonly copies: readonly KeptFolder[],
     private readonly releases: readonly ReleaseFiles[],
     private readonly order: readonly Release[],
   ) {}
 
   /** Undefined where nothing was backed up, or no release is known: then nothing can be said. */
   static async of(workspace: Workspace, variant: Variant): Promise<KeptCopies | undefined> {
-    const { store, layout } = workspace
-    const backups = (await listBackups(layout, variant.name)).reverse()
+    const { store } = workspace
+    const kept = await keptFolders(workspace, variant)
     const all = await store.releases()
-    if (backups.length === 0 || all.length === 0) return undefined
+    if (kept.length === 0 || all.length === 0) return undefined
     const releases: ReleaseFiles[] = []
     for (const release of all)
       releases.push({
         release,
         files: new Map((await store.files(release)).map((file) => [file.path, file])),
       })
-    const copies = backups.map((backup) => ({ backup, tree: readTree(backup.location) }))
+    const copies = kept.map((each) => ({ ...each, tree: readTree(each.backup.location) }))
     return new KeptCopies(workspace, copies, releases, all)
   }
 
@@ -220,10 +257,10 @@ class KeptCopies {
     isMissing: boolean,
   ): Promise<KeptCopy | undefined> {
     let [kept, last]: (KeptCopy | undefined)[] = []
-    for (const { backup, tree } of this.copies) {
+    for (const { backup, tree, isMeant } of this.copies) {
       const entry = tree.get(path)
       const copy = entry?.kind === 'file' ? { backup, entry } : undefined
-      if (backup.asItIs) {
+      if (isMeant) {
         kept = last = copy
         continue
       }

@@ -1,0 +1,41 @@
+/** What became, or would become, of one live file. */
+export interface DeliveredFile {
+  path: string
+  did: 'written' | 'added' | 'removed'
+}
+
+/** Why a draft is not put live. */
+export interface Refusal {
+  code: string
+  message: string
+  path: string | null
+}
+
+/** A draft that was put live, or why it was not. */
+export interface Delivered {
+  variant: string
+  draft: string
+  dryRun: boolean
+  /** The name of the backup; null where none was made. */
+  backup: string | null
+  vanilla: { was: string; now: string }
+  files: DeliveredFile[]
+  /** Files of the draft that are live already. */
+  same: number
+  refusals: Refusal[]
+  /** Groups of changes that nobody looked at. */
+  notLookedAt: number
+  reminders: string[]
+  /** Files that could not be read, and were left alone. */
+  leftAlone: { path: string; message: string }[]
+}
+
+/** A backup that was put back. */
+export interface Restored {
+  variant: string
+  backup: string
+  /** The backup of what was live before. */
+  before: string
+  vanilla: { was: string; now: string }
+  files: { path: string; did: 'put-back' | 'removed' | 'appeared' }[]
+}

@@ -1,0 +1,113 @@
+import type { Delivered, DeliveredFile, Restored } from '../core/facts/delivered.ts'
+import { showNext } from './next.ts'
+import type { Paint } from './paint.ts'
+import { count, oneLine, wrap } from './text.ts'
+
+/** More files than this are counted. */
+const MOST_FILES = 12
+
+/** What a delivery would do: for the question whether it is to be done. */
+export function shownPlan(delivered: Delivered, paint: Paint, width: number): string[] {
+  const { variant, draft, vanilla, files, same, notLookedAt } = delivered
+  const of = (did: DeliveredFile['did']): DeliveredFile[] =>
+    files.filter((file) => file.did === did)
+  return [
+    paint.strong(`${variant}: the draft ${draft}, from ${vanilla.was} to ${vanilla.now}`),
+    ...group('to be written', of('written'), width),
+    ...group('to be added', of('added'), width),
+    ...group('to be removed', of('removed'), width),
+    `  ${count(same, 'file')} ${same === 1 ? 'is' : 'are'} live already`,
+    ...(notLookedAt === 0
+      ? []
+      : wrap(
+          `Nobody looked at ${count(notLookedAt, 'group')} of changes of vanilla.`,
+          width,
+          '  ',
+        )),
+  ]
+}
+
+function group(what: string, files: readonly DeliveredFile[], width: number): string[] {
+  if (files.length === 0) return []
+  const shown = files.slice(0, MOST_FILES).map(({ path }) => oneLine(path, 60))
+  const rest = files.length - shown.length
+  const more = rest > 0 ? ` and ${rest} more` : ''
+  return wrap(`${count(files.length, 'file')} ${what}: ${shown.join(', ')}${more}`, width, '  ')
+}
+
+/** A delivery as text for people. */
+export function showDelivered(
+  delivered: Delivered,
+  next: readonly string[],
+  paint: Paint,
+  width: number,
+): string {
+  const { variant, backup, vanilla, files, refusals, reminders, dryRun, leftAlone } = delivered
+  const lines =
+    refusals.length > 0
+      ? [
+          paint.open(`${variant} is not put live:`),
+          ...refusals.flatMap(({ message }) => wrap(message, width, '  ')),
+        ]
+      : backup === null
+        ? [
+            ...shownPlan(delivered, paint, width),
+            dryRun ? '  Nothing was written.' : '  Nothing was done.',
+          ]
+        : [
+            paint.strong(
+              `${variant} is live on ${vanilla.now}: ${count(files.length, 'file')} replaced, added or removed`,
+            ),
+            ...wrap(`What was live before is in the backup ${backup}`, width, '  '),
+            ...leftAlone.flatMap(({ path, message }) => wrap(`${path}  ${message}`, width, '  ')),
+            ...(reminders.length === 0 ? [] : ['', '  To do now:']),
+            ...reminders.flatMap((each) => wrap(each, width, '    ')),
+          ]
+  return `${[...lines, ...showNext(next, width)].join('\n')}\n`
+}
+
+/** What a restore puts back, as text for people. */
+export function showRestored(
+  restored: Restored,
+  isDone: boolean,
+  next: readonly string[],
+  paint: Paint,
+  width: number,
+): string {
+  const { variant, backup, before, vanilla, files } = restored
+  const of = (did: string): string[] =>
+    files.filter((file) => file.did === did).map(({ path }) => oneLine(path, 60))
+  const [put, removed, appeared] = [of('put-back'), of('removed'), of('appeared')]
+  const named = (paths: readonly string[]): string =>
+    paths.slice(0, MOST_FILES).join(', ') +
+    (paths.length > MOST_FILES ? ` and ${paths.length - MOST_FILES} more` : '')
+  const head = isDone
+    ? `${variant} is as it was in ${backup}, on vanilla ${vanilla.now}`
+    : `${variant}: to be put back from ${backup}, on vanilla ${vanilla.now}`
+  const lines = [
+    ...wrap(head, width, '').map((line) => paint.strong(line)),
+    ...wrap(
+      `${count(put.length, 'file')} put back${put.length === 0 ? '' : `: ${named(put)}`}`,
+      width,
+      '  ',
+    ),
+    ...(removed.length === 0
+      ? []
+      : wrap(`${count(removed.length, 'file')} removed: ${named(removed)}`, width, '  ')),
+    ...(appeared.length === 0
+      ? []
+      : wrap(
+          `${count(appeared.length, 'file')} appeared later and ${appeared.length === 1 ? 'stays' : 'stay'}: ${named(appeared)}; --remove-later removes such files`,
+          width,
+          '  ',
+        )),
+    ...(before === ''
+      ? []
+      : wrap(
+          `What was live before is in the backup ${before}; restore puts that back`,
+          width,
+          '  ',
+        )),
+  ]
+  return `${[...lines, ...showNext(next, width)].join('\n')}\n`
+}

@@ -1,0 +1,152 @@
+import { lstatSync, realpathSync } from 'node:fs'
+import type { Backup } from '../../core/facts/backup.ts'
+import type { Restored } from '../../core/facts/delivered.ts'
+import { nearest } from '../../core/keys/nearest.ts'
+import { copyLive, listBackups } from '../backup/backup.ts'
+import { ruleFor } from '../config/file-rule.ts'
+import { EXIT, Failure } from '../failure.ts'
+import { withLock } from '../io/lock.ts'
+import type { FileTree } from '../tree.ts'
+import { readTree } from '../tree.ts'
+import type { Variant, Workspace } from '../workspace.ts'
+import { requireFolder } from '../workspace.ts'
+import type { Journal, Step } from './journal.ts'
+import { refuseUnfinished } from './journal.ts'
+import { standing } from './live-folder.ts'
+import { PuttingLive } from './put-live.ts'
+
+export interface RestoreRequest {
+  now: Date
+  /** Whether files are removed that the backup has not. */
+  removeLater: boolean
+  /** Shown what would be done; whether it is to be done. */
+  confirm: (restored: Restored) => Promise<boolean>
+}
+
+/** The backup that a call means, and whose it is. @param name the newest that a delivery or a restore made, by default */
+export async function backupToRestore(
+  workspace: Workspace,
+  name: string | undefined,
+): Promise<{ backup: Backup; variant: Variant }> {
+  const all = await listBackups(workspace.layout)
+  if (name !== undefined) {
+    const backup = all.find((each) => each.name === name)
+    if (backup === undefined) throw unknownBackup(name, all)
+    return { backup, variant: workspace.variant(backup.variant) }
+  }
+  const [variant, ...others] = workspace.variants
+  if (variant === undefined || others.length > 0)
+    throw new Failure('call/wrong', 'the call does not name a backup', {
+      exit: EXIT.wrongCall,
+      hint: `there are several variants: name a backup of one; anagnosis backup list names them`,
+    })
+  const backup = all.find((each) => each.variant === variant.name && each.before !== undefined)
+  if (backup !== undefined) return { backup, variant }
+  throw new Failure('restore/nothing', 'nothing was delivered or restored yet', {
+    exit: EXIT.refused,
+    hint: 'anagnosis restore BACKUP puts a backup back; anagnosis backup list names them',
+    next: ['anagnosis backup list'],
+  })
+}
+
+function unknownBackup(name: string, all: readonly Backup[]): Failure {
+  const near = nearest(
+    name,
+    all.map((each) => each.name),
+  )
+  return new Failure('restore/unknown', `there is no backup ${name}`, {
+    exit: EXIT.wrongCall,
+    hint: near === undefined ? 'anagnosis backup list names them' : `did you mean ${near}?`,
+  })
+}
+
+/** Puts back what a backup holds: bytes, modes, times, and the vanilla of that time. */
+export async function restore(
+  workspace: Workspace,
+  variant: Variant,
+  backup: Backup,
+  request: RestoreRequest,
+): Promise<Restored | undefined> {
+  const { layout, disk } = workspace
+  refuseUnfinished(layout, variant.name)
+  await requireFolder(variant)
+  return withLock(
+    layout.root,
+    async () => {
+      const isLeftOut = (path: string): boolean =>
+        ruleFor(workspace.config, path)?.take === 'leave-out'
+      const isState = workspace.isState(variant.location)
+      const kept = readTree(backup.location)
+      const live = readTree(variant.location, (path) => isState(path) || isLeftOut(path))
+      const { steps, appeared } = stepsOf(kept, live, isLeftOut)
+      const removed = request.removeLater ? appeared : []
+      const restored: Restored = {
+        variant: variant.name,
+        backup: backup.name,
+        before: '',
+        vanilla: { was: variant.vanilla, now: backup.vanilla },
+        files: [
+          ...steps.map(({ path }) => ({ path, did: 'put-back' as const })),
+          ...appeared.map(({ path }) => ({
+            path,
+            did: request.removeLater ? ('removed' as const) : ('appeared' as const),
+          })),
+        ],
+      }
+      if (!(await request.confirm(restored))) return undefined
+      const made = await copyLive(workspace, variant, {
+        now: request.now,
+        before: { what: 'restore', from: backup.name },
+        isLeftOut,
+      })
+      const journal: Journal = {
+        schema: 1,
+        kind: 'restore',
+        variant: variant.name,
+        at: request.now.toISOString(),
+        id: request.now.getTime().toString(36),
+        folder: realpathSync(variant.location),
+        source: backup.location,
+        from: backup.name,
+        backup: made.backup.name,
+        vanilla: restored.vanilla,
+        steps: [...steps, ...removed],
+      }
+      await new PuttingLive(workspace, journal).run()
+      return { ...restored, before: made.backup.name }
+    },
+    disk,
+  )
+}
+
+/** What is put back, and what appeared later. */
+function stepsOf(
+  kept: FileTree,
+  live: FileTree,
+  isLeftOut: (path: string) => boolean,
+): { steps: Step[]; appeared: Step[] } {
+  const steps: Step[] = []
+  const isThing = (kind: string | undefined): boolean => kind === 'file' || kind === 'link'
+  for (const [path, { kind, location }] of kept) {
+    if (!isThing(kind) || isLeftOut(path)) continue
+    const now = live.get(path)
+    const after = standing(location)
+    const before = now === undefined ? null : standing(now.location)
+    if (before === after && sameForm(location, now?.location)) continue
+    const does = before === null ? 'add' : 'write'
+    steps.push({ path, do: does, before, after, ...(before === after ? { form: true } : {}) })
+  }
+  const appeared = [...live]
+    .filter(([path, { kind }]) => isThing(kind) && !kept.has(path))
+    .map(([path, { location }]): Step => {
+      return { path, do: 'remove', before: standing(location), after: null }
+    })
+  return { steps, appeared }
+}
+
+/** Whether two files have the same mode and time. */
+function sameForm(one: string, other: string | undefined): boolean {
+  if (other === undefined) return false
+  const [a, b] = [lstatSync(one), lstatSync(other)]
+  return (a.mode & 0o777) === (b.mode & 0o777) && Math.abs(a.mtimeMs - b.mtimeMs) < 2
+}
