@@ -137,7 +137,10 @@ function nextCommands(
     return conflicts + unread > 0
   })
   const settle = open.map(({ variant }) => `anagnosis settle ${quoted(variant)} --list${at}`)
-  const next = [...settle, ...ways]
+  const ready = carried
+    .filter((each) => !open.includes(each))
+    .map(({ variant }) => `anagnosis deliver ${quoted(variant)}${at}`)
+  const next = [...settle, ...ready, ...ways]
   return next.length > 0 ? next : [`anagnosis overview${at}`]
 }
 

@@ -2,18 +2,24 @@ import { spawnSync } from 'node:child_process'
 import { join, resolve } from 'node:path'
 import * as Args from '@oclif/core/args'
 import { demoJson } from '../show/demo-json.ts'
-import { writeDemo } from '../workspace/demo-data.ts'
+import { putOver, writeDemo } from '../workspace/demo-data.ts'
 import { paragraph, quoted } from './call.ts'
 import { ProgramCommand } from './program-command.ts'
 import { colourLevel } from './terminal.ts'
 
-interface Step {
+interface Call {
   why: string
   args: readonly string[]
 }
 
+/** What is done to the data that no command does: one folder is copied over another. */
+interface Updater {
+  why: string
+  updater: readonly [from: string, over: string]
+}
+
 /** An update, in the order in which an operator works. */
-const STORY: readonly Step[] = [
+const STORY: readonly (Call | Updater)[] = [
   {
     why: 'First a workspace for the server: what it was made from, and a backup.',
     args: [
@@ -50,11 +56,32 @@ const STORY: readonly Step[] = [
     args: ['settle', 'old-harbour', '--file', 'rules/dive.json', '--take', 'vanilla'],
   },
   {
+    why: 'For all that is left the server keeps what it has.',
+    args: ['settle', 'old-harbour', '--file', '**', '--take', 'mine'],
+  },
+  {
+    why: 'Nothing is open: the draft is put live. What was live before is in a backup.',
+    args: ['deliver', 'old-harbour', '--yes'],
+  },
+  {
+    why: "An updater of the game puts its own files over the server's.",
+    updater: ['vanilla-4.2', 'old-harbour'],
+  },
+  { why: 'The overview tells what is gone, and how to get it back.', args: ['overview'] },
+  {
+    why: 'The copy that was kept is put live again: a carry takes it along.',
+    args: ['carry', 'old-harbour', '--to', '4.2'],
+  },
+  {
+    why: 'Nothing is asked again, and the server is as it was.',
+    args: ['deliver', 'old-harbour', '--yes'],
+  },
+  {
     why: '4.3 goes into trial. What it changes is given out alone, and stands on 4.2.',
     args: ['vanilla', 'add', '4.3', 'trial-4.3', '--onto', '4.2', '--trial'],
   },
   {
-    why: 'Carried to that, what was decided holds: only what moved since is asked again.',
+    why: 'And the next update begins: what was decided holds where the same values meet.',
     args: ['carry', 'old-harbour', '--to', '4.3'],
   },
   { why: 'And where all stands.', args: ['overview'] },
@@ -66,8 +93,8 @@ export default class Demo extends ProgramCommand {
   static override description =
     paragraph(`Saltlantern is a made-up game; Old Harbour is a made-up community server that runs customised
 files of its release 4.1. The demo writes the vanilla releases and the server's files, sets up a
-workspace, tells what the update to 4.2 brings, carries the server over, decides some of what is
-open, and carries it again to the trial of 4.3.`)
+workspace, tells what the update to 4.2 brings, carries the server over, decides what is open, puts it live,
+lets an updater wipe it, brings it back, and carries it on to the trial of 4.3.`)
 
   static override examples = ['<%= config.bin %> demo saltlantern']
 
@@ -81,10 +108,18 @@ open, and carries it again to the trial of 4.3.`)
     const { args, flags } = await this.parse(Demo)
     const root = resolve(await writeDemo(args.dir))
     if (!flags.json) this.print(opening(root))
-    const steps = STORY.map(({ why, args: call }) => {
-      if (!flags.json) this.print(`\n${why}\n\n$ anagnosis ${shownCall(call)}\n\n`)
-      return { call, ...this.step(root, call, flags.json) }
-    })
+    const steps: (ReturnType<Demo['step']> & { call: readonly string[] })[] = []
+    for (const told of STORY) {
+      if (!flags.json) this.print(`\n${told.why}\n`)
+      if ('updater' in told) {
+        const [from, over] = told.updater
+        await putOver(join(root, from), join(root, over))
+        continue
+      }
+      const call = told.args
+      if (!flags.json) this.print(`\n$ anagnosis ${shownCall(call)}\n\n`)
+      steps.push({ call, ...this.step(root, call, flags.json) })
+    }
     const next = ['anagnosis settle old-harbour --list', 'anagnosis overview']
     if (flags.json) await this.printJson(demoJson(root, steps, next))
     else this.print(ENDING)

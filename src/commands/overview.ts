@@ -32,7 +32,11 @@ function nextCommands({ variants, installed, isInstalledKnown }: Facts): string[
         ? [`anagnosis vanilla add ${quoted(vanilla)} SOURCE`]
         : []),
       ...(backups.length === 0 && isThere ? [`anagnosis backup ${quoted(name)}`] : []),
-      ...(draft !== undefined && draft.open > 0 ? [`anagnosis settle ${quoted(name)} --list`] : []),
+      ...(draft === undefined
+        ? []
+        : draft.open > 0
+          ? [`anagnosis settle ${quoted(name)} --list`]
+          : [`anagnosis deliver ${quoted(name)}`]),
       ...(last === undefined ? [] : carryCalls(variant, last)),
     ]
   })

@@ -34,7 +34,8 @@ written at once, and holds for the next carry as long as the same three values m
     list: Flags.boolean({ description: 'Show the questions that are open, and the choices' }),
     file: Flags.string({
       helpValue: 'PATH',
-      description: 'The file that is decided: all that is open in it, but for --key',
+      description:
+        'The file that is decided, or a pattern of files: all that is open in it, but for --key',
     }),
     key: Flags.string({
       helpValue: 'KEY',
@@ -123,7 +124,7 @@ function exitOf({ open, problems }: SettleState): number {
 
 function nextCommands(state: SettleState, call: string, at: string, isList: boolean): string[] {
   const [question] = state.questions
-  if (question === undefined) return [`anagnosis overview${at}`]
+  if (question === undefined) return [`anagnosis deliver ${quoted(state.variant)}${at}`]
   if (!isList) return [`${call} --list`]
   const { example } = question
   const named = example.unread === true ? `--file ${quoted(example.path)}` : `--id ${example.id}`

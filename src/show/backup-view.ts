@@ -58,7 +58,7 @@ export function wipedWords(
 ): string {
   const are = wiped.length === 1 ? 'is' : 'are'
   const where =
-    wipedIn === undefined ? '' : `; the backup of ${shownTime(new Date(wipedIn.at))} has them`
+    wipedIn === undefined ? '' : `; the copy of ${shownTime(new Date(wipedIn.at))} has them`
   return `${count(wiped.length, 'edit')} ${are} gone from what you just backed up${where}. If that is on purpose: anagnosis backup ${variant} --as-it-is`
 }
 

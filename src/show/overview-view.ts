@@ -124,6 +124,12 @@ function wipedWords({ wiped, wipedIn }: VariantOverview): string {
     first === undefined
       ? ''
       : `: ${first.path}${first.key === '' ? '' : ` ${oneLine(first.key, 40)}`}`
-  const where = wipedIn === undefined ? '' : `; the backup ${wipedIn} has them`
+  const where = wipedIn === undefined ? '' : `; ${keptWords(wipedIn)} has them`
   return `${edits}${example}${wiped.length > 1 ? ' and more' : ''}${where}`
+}
+
+/** A kept copy by where it is: in a backup, or in the draft that was delivered. */
+function keptWords(name: string): string {
+  const draft = /^drafts\/(.*)/.exec(name)?.[1]
+  return draft === undefined ? `the backup ${name}` : `the delivered draft ${draft}`
 }

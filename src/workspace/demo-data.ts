@@ -20,3 +20,8 @@ export async function writeDemo(folder: string | undefined): Promise<string> {
   }
   return target
 }
+
+/** Puts the files of one folder over those of another, as an updater of a game does. */
+export async function putOver(from: string, over: string): Promise<void> {
+  await DISK.copyFolder(from, over)
+}

@@ -471,11 +471,12 @@ describe('demo', () => {
     const calls = [...out.matchAll(/^\$ anagnosis (\w+( add| guess)?)/gm)].map(([, call]) => call)
     expect(calls).toEqual([
       ...['setup', 'vanilla add', 'vanilla guess', 'whatsnew', 'carry'],
-      ...['settle', 'settle', 'vanilla add', 'carry', 'overview'],
+      ...['settle', 'settle', 'settle', 'deliver', 'overview', 'carry', 'deliver'],
+      ...['vanilla add', 'carry', 'overview'],
     ])
     expect(out).toContain('12 questions over 14 keys are open')
     expect(out).toContain('To try next')
-    expect(out).toContain('You answered this before')
+    expect(out).toMatch(/WIPED +\d+ edits in \d+ files are gone/)
     expect(place.run(['demo', 'saltlantern']).code).toBe(4)
     const folders = ['--old', 'saltlantern/vanilla-4.1', '--new', 'saltlantern/vanilla-4.2']
     place.run(['carry', ...folders, '--mine', 'saltlantern/old-harbour', '--out', 'carried'])

@@ -34,6 +34,10 @@ const STORY: readonly [name: string, call: readonly string[]][] = [
     ],
   ],
   ['settle-list', ['settle', 'old-harbour', '--list']],
+  ['settle-rest', ['settle', 'old-harbour', '--file', '**', '--take', 'mine']],
+  ['deliver-dry-run', ['deliver', 'old-harbour', '--dry-run']],
+  ['deliver', ['deliver', 'old-harbour', '--yes']],
+  ['restore', ['restore', '--yes']],
   ['backup-list', ['backup', 'list']],
   ['overview', ['overview']],
 ]

@@ -2,6 +2,7 @@ import { basename, dirname, join } from 'node:path'
 import { Failure, EXIT, systemFailure } from '../failure.ts'
 import type { DiskCalls } from '../io/disk.ts'
 import { DISK } from '../io/disk.ts'
+import { isRunning } from '../io/running.ts'
 
 /** Where a result goes. */
 export interface ResultWriter {
@@ -28,16 +29,6 @@ function existsAlready(target: string): Failure {
     path: target,
     hint: 'name another --out, or add --replace',
   })
-}
-
-/** Whether a process of this machine is there. */
-function isRunning(pid: number): boolean {
-  try {
-    return process.kill(pid, 0)
-  } catch (error) {
-    // a process of somebody else may not be asked, and is there
-    return error instanceof Error && 'code' in error && error.code === 'EPERM'
-  }
 }
 
 const QUIET = { throwIfNoEntry: false } as const

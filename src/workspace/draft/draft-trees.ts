@@ -7,7 +7,7 @@ import { EXIT, Failure } from '../failure.ts'
 import { releaseTree } from '../store/release-tree.ts'
 import { releaseNamed } from '../store/release.ts'
 import type { FileTree, TreeEntry } from '../tree.ts'
-import { liveTree } from '../variant/mine.ts'
+import { keptFolder, liveTree } from '../variant/mine.ts'
 import type { Variant, Workspace } from '../workspace.ts'
 import type { Draft, DraftRecord } from './draft.ts'
 import { hashOfFile } from './hash.ts'
@@ -30,16 +30,12 @@ export async function draftTrees(
   const mine = new Map<string, TreeEntry>(liveTree(workspace, variant))
   for (const { path, old: name, kept } of record.files) {
     if (kept !== undefined)
-      mine.set(path, { kind: 'file', location: fileIn(layout.backup(kept), path) })
+      mine.set(path, { kind: 'file', location: `${keptFolder(layout, kept)}/${path}` })
     if (name === undefined) continue
     const entry = (await releaseTree(store, releaseNamed(releases, name))).get(path)
     if (entry !== undefined) old.set(path, entry)
   }
   return [old, fresh, mine]
-}
-
-function fileIn(folder: string, path: string): string {
-  return `${folder}/${path}`
 }
 
 /** Some files of a draft, carried once more. */

@@ -42,8 +42,9 @@ const draftFile = z.object({
   outcome: z.enum(OUTCOMES),
   /** The path it had in old, where it was renamed. */
   was: z.string().optional(),
-  /** SHA-256 of the live file that was read, and of what was written; null where there is none. */
-  live: hash.nullable(),
+  /** SHA-256 of the live file that was read, or where a link leads, behind `link:`; null where there was none. */
+  live: text,
+  /** SHA-256 of what was written; null where that is no file. */
   written: hash.nullable(),
   /** Whether mine is the live file or the copy in a backup. */
   mine: z.enum(['live', 'kept']),

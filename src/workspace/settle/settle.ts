@@ -5,6 +5,7 @@ import { nearest } from '../../core/keys/nearest.ts'
 import { storedValues } from '../../core/report/remembered.ts'
 import type { DecisionTake, StoredValues } from '../../core/report/remembered.ts'
 import { MINE, NEW, OLD } from '../../core/document/sides.ts'
+import { pathPattern } from '../config/path-pattern.ts'
 import { wholeValues } from '../carry/whole-decision.ts'
 import type { Decided } from '../draft/decisions.ts'
 import { Decisions } from '../draft/decisions.ts'
@@ -160,6 +161,7 @@ class Answering {
       })
     }
     if (file === undefined) throw incomplete()
+    if (key === undefined && file.includes('*')) return this.openIn(file, all)
     const found = this.file(file)
     const open = all.filter(({ path }) => path === found.path)
     if (key === undefined) {
@@ -173,6 +175,18 @@ class Answering {
     if (asked.length > 0) return this.asTargets(asked)
     const closed = this.closedTargets().find((each) => each.path === found.path && each.key === key)
     return [closed ?? (await this.anyKey(found, key))]
+  }
+
+  /** All that is open in the files that match a pattern. */
+  private openIn(pattern: string, all: readonly PlacedConflict[]): Promise<Target[]> {
+    const isMeant = pathPattern(pattern)
+    const open = all.filter(({ path }) => isMeant(path))
+    if (open.length === 0)
+      throw new Failure('settle/nothing-open', `nothing is open in ${pattern}`, {
+        exit: EXIT.wrongCall,
+        hint: 'settle --list names what is open',
+      })
+    return this.asTargets(open)
   }
 
   /** The file of a draft that is named, whatever its capitals and separators are. */

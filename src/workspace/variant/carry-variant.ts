@@ -1,4 +1,4 @@
-import { readdirSync } from 'node:fs'
+import { lstatSync, readdirSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import type { CarriedVariant } from '../../core/facts/carried.ts'
 import { nameOf } from '../../core/facts/release.ts'
@@ -126,7 +126,10 @@ class VariantCarry {
       decisions = decisions.with(rebased)
       withEarlier(report)
       report.problems.unshift(
-        ...(planned.old === 'none' ? [] : inputsAlike(report)),
+        // carried to where it stands, a variant gets back what was reset
+        ...(planned.old === 'none' || planned.from === nameOf(planned.to)
+          ? []
+          : inputsAlike(report)),
         ...planned.notes,
         ...recalledNotes(report),
         ...identityNotes(report, before),
@@ -233,7 +236,7 @@ class VariantCarry {
       const written = { kind: 'file', location: join(location, ...path.split('/')) } as const
       return {
         live: hashOfFile(live.get(at)),
-        written: hashOfFile(written),
+        written: isLink(written.location) ? null : hashOfFile(written),
         mine: from === undefined ? 'live' : 'kept',
         ...(from === undefined ? {} : { kept: from }),
         ...(old === undefined ? {} : { old }),
@@ -315,4 +318,8 @@ class VariantCarry {
       handEdited: [...new Set(hand.map(({ path }) => path))],
     }
   }
+}
+
+function isLink(place: string): boolean {
+  return lstatSync(place, { throwIfNoEntry: false })?.isSymbolicLink() === true
 }

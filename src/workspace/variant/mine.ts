@@ -4,6 +4,7 @@ import { breathe } from '../breathe.ts'
 import { listBackups } from '../backup/backup.ts'
 import { listDrafts } from '../draft/draft.ts'
 import { ruleFor } from '../config/file-rule.ts'
+import type { StateLayout } from '../state/layout.ts'
 import type { ManifestFile } from '../store/release.ts'
 import { findRelease } from '../store/release.ts'
 import type { ClosedFolders, FileTree, TreeEntry } from '../tree.ts'
@@ -146,6 +147,19 @@ interface KeptFolder {
   isMeant: boolean
 }
 
+/** What tells a delivered draft from a backup that is called the same. */
+const OF_DRAFT = 'drafts/'
+
+/** How a draft that was delivered is named where a backup could be. */
+function deliveredName(draft: string): string {
+  return `${OF_DRAFT}${draft}`
+}
+
+/** The folder of a kept copy, by the name of its backup, or of the draft that was delivered. */
+export function keptFolder(layout: StateLayout, name: string): string {
+  return name.startsWith(OF_DRAFT) ? layout.draft(name.slice(OF_DRAFT.length)) : layout.backup(name)
+}
+
 /** The folders that hold copies of a variant's files, the oldest first. */
 async function keptFolders(
   { layout }: Workspace,
@@ -158,7 +172,13 @@ async function keptFolders(
     ({ name, location, record }) => {
       if (record.delivered === undefined) return []
       const { at } = record.delivered
-      const facts = { name, location, at, folder: variant.folder, vanilla: record.to }
+      const facts = {
+        name: deliveredName(name),
+        location,
+        at,
+        folder: variant.folder,
+        vanilla: record.to,
+      }
       const backup = { ...facts, variant: variant.name, files: 0, bytes: 0, asItIs: false }
       return [{ backup, isMeant: true, at: `${at}+` }]
     },

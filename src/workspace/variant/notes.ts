@@ -10,7 +10,7 @@ export function resetNotes(reset: readonly ResetFile[]): LocatedProblem[] {
     fileProblem(path, {
       severity: 'warning',
       code: 'carry/kept-copy',
-      message: `the live file was reset; the copy in the backup of ${backup.at.slice(0, 10)} (${backup.name}) is carried`,
+      message: `the live file was reset; the copy of ${backup.at.slice(0, 10)} (${backup.name}) is carried`,
       hint: '--mine live carries what is live',
     }),
   )
