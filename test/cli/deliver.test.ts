@@ -181,7 +181,7 @@ describe('restore', () => {
     // back to what was delivered, and back again without what came later
     place.run(['restore', '--yes'])
     expect(place.tree('live')?.['dive.ini']).toBe('oxygen = 75\ncharts = 9\n')
-    place.run(['restore', '--yes', '--remove-later'])
+    place.run(['restore', document.backup, '--yes', '--remove-later'])
     expect(place.tree('live')).toEqual(before)
     const unknown = place.run(['restore', `${document.backup.slice(0, -1)}x`, '--yes'])
     expect([unknown.code, unknown.err]).toEqual([2, expect.stringContaining('did you mean')])
