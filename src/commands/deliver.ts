@@ -33,6 +33,15 @@ that was killed is ended by --finish or --undo.`)
       description: 'Put a release that is in trial live, too',
     }),
     yes: Flags.boolean({ default: false, description: 'Answer yes to what would be asked' }),
+    parcel: Flags.string({
+      helpValue: 'DIR',
+      description: 'Write what is to be uploaded to a host into a folder',
+    }),
+    confirm: Flags.string({
+      helpValue: 'FOLDER',
+      description: 'A fresh download of the host: whether the parcel has arrived there',
+      exclusive: ['parcel', 'finish', 'undo'],
+    }),
     finish: Flags.boolean({
       description: 'Do the rest of a delivery that was killed',
       exclusive: ['undo'],
@@ -48,6 +57,10 @@ that was killed is ended by --finish or --undo.`)
     const how = flags.finish ? 'finish' : flags.undo ? 'undo' : undefined
     if (how !== undefined) {
       await this.end(workspace, variantOf(workspace, args.variant), how, flags.json)
+      return
+    }
+    if (flags.confirm !== undefined) {
+      await this.arrived(workspace, variantOf(workspace, args.variant), flags.confirm, flags)
       return
     }
     const variants = flags.each
@@ -70,13 +83,20 @@ that was killed is ended by --finish or --undo.`)
   private async one(
     workspace: Workspace,
     variant: Variant,
-    flags: { 'dry-run': boolean; 'trial-too': boolean; yes: boolean; json: boolean },
+    flags: {
+      'dry-run': boolean
+      'trial-too': boolean
+      yes: boolean
+      json: boolean
+      parcel?: string | undefined
+    },
   ): Promise<Delivered> {
     const { deliver } = await import('../workspace/deliver/deliver.ts')
     const delivered = await deliver(workspace, variant, {
       now: new Date(),
       dryRun: flags['dry-run'],
       trialToo: flags['trial-too'],
+      parcel: flags.parcel,
       confirm: (planned) => this.confirmed(planned, flags),
       progress: this.progress.update,
     })
@@ -84,6 +104,25 @@ that was killed is ended by --finish or --undo.`)
     if (!flags.json)
       this.print(showDelivered(delivered, nextCommands(delivered), this.paint, this.width))
     return delivered
+  }
+
+  /** Tells whether a parcel has arrived. */
+  private async arrived(
+    workspace: Workspace,
+    variant: Variant,
+    folder: string,
+    flags: { 'trial-too': boolean; json: boolean },
+  ): Promise<void> {
+    const { confirmUpload } = await import('../workspace/deliver/deliver.ts')
+    const call = { now: new Date(), trialToo: flags['trial-too'], folder }
+    const delivered = await confirmUpload(workspace, variant, call)
+    const isOpen = (delivered.findings ?? []).length > 0
+    process.exitCode = delivered.refusals.length > 0 ? EXIT.refused : isOpen ? EXIT.open : EXIT.done
+    const next = isOpen
+      ? [`anagnosis deliver ${quoted(variant.name)} --confirm ${quoted(folder)}`]
+      : nextCommands(delivered)
+    if (flags.json) await this.printJson(deliverJson(delivered, next))
+    else this.print(showDelivered(delivered, next, this.paint, this.width))
   }
 
   private async confirmed(
@@ -155,6 +194,7 @@ function nextCommands(delivered: Delivered): string[] {
     return [`anagnosis settle ${name} --list`]
   if (codes.has('deliver/trial')) return [`anagnosis deliver ${name} --trial-too`]
   if (codes.size > 0) return [`anagnosis carry ${name} --to ${quoted(vanilla.now)}`]
+  if (delivered.parcel !== undefined) return [`anagnosis deliver ${name} --confirm FRESH-DOWNLOAD`]
   if (dryRun) return [`anagnosis deliver ${name}`]
   return backup === null ? [] : ['anagnosis overview', `anagnosis restore ${backup}`]
 }

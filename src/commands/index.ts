@@ -11,6 +11,7 @@ import WhatsNew from './whatsnew.ts'
 import VanillaAdd from './vanilla/add.ts'
 import VanillaGuess from './vanilla/guess.ts'
 import VanillaList from './vanilla/list.ts'
+import VanillaOrder from './vanilla/order.ts'
 import VanillaRemove from './vanilla/remove.ts'
 import VanillaVerify from './vanilla/verify.ts'
 
@@ -28,6 +29,7 @@ export const COMMANDS = {
   'vanilla:add': VanillaAdd,
   'vanilla:guess': VanillaGuess,
   'vanilla:list': VanillaList,
+  'vanilla:order': VanillaOrder,
   'vanilla:remove': VanillaRemove,
   'vanilla:verify': VanillaVerify,
   whatsnew: WhatsNew,

@@ -20,7 +20,14 @@ export const deliverDocument = z.strictObject({
   notLookedAt: natural.describe('groups of changes of vanilla that nobody looked at'),
   reminders: z.array(z.string()),
   ended: z.enum(['finish', 'undo']).optional().describe('how an unfinished delivery was ended'),
-  parcel: z.null().describe('there is none'),
+  parcel: z
+    .strictObject({ location: z.string(), upload: natural, delete: natural })
+    .nullable()
+    .describe('where what is to be uploaded was written, and how many files that are'),
+  findings: z
+    .array(z.strictObject({ path: z.string(), check: z.string(), message: z.string() }))
+    .optional()
+    .describe('with --confirm: what did not arrive as it should'),
 })
 
 /** The JSON document of `deliver --each`. */

@@ -24,9 +24,11 @@ export function deliverJson(
     notLookedAt: delivered.notLookedAt,
     reminders: delivered.reminders,
     ...(ended === undefined ? {} : { ended }),
-    parcel: null,
+    parcel: delivered.parcel ?? null,
+    ...(delivered.findings === undefined ? {} : { findings: delivered.findings }),
     problems: [
       ...refusals.map(({ code, message, path }) => problemOf('error', code, message, path)),
+      ...(delivered.notes ?? []).map(({ code, message }) => problemOf('note', code, message, null)),
       ...leftAlone.map(({ path, message }) =>
         problemOf('warning', 'backup/not-held', message, path),
       ),

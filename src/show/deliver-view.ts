@@ -43,6 +43,12 @@ export function showDelivered(
   width: number,
 ): string {
   const { variant, backup, vanilla, files, refusals, reminders, dryRun, leftAlone } = delivered
+  const { parcel, findings = [], notes = [] } = delivered
+  const said = notes.flatMap(({ message }) => wrap(message, width, '  '))
+  if (parcel !== undefined)
+    return `${[paint.strong(`The parcel of ${variant} is in ${parcel.location}`), ...wrap(`${count(parcel.upload, 'file')} to be uploaded, ${count(parcel.delete, 'file')} to be deleted on the host (DELETE.txt names them). Upload in binary mode. The variant moves when a fresh download is confirmed.`, width, '  '), ...said, ...showNext(next, width)].join('\n')}\n`
+  if (findings.length > 0)
+    return `${[paint.open(`${count(findings.length, 'file')} did not arrive as it should; nothing moved:`), ...findings.flatMap(({ path, check, message }) => wrap(`${path}  ${check}: ${message}`, width, '  ')), ...showNext(next, width)].join('\n')}\n`
   const lines =
     refusals.length > 0
       ? [
@@ -52,6 +58,7 @@ export function showDelivered(
       : backup === null
         ? [
             ...shownPlan(delivered, paint, width),
+            ...said,
             dryRun ? '  Nothing was written.' : '  Nothing was done.',
           ]
         : [

@@ -88,6 +88,7 @@ function shownVariant(
           `the game is ${found.version}, and these files were made from ${vanilla}`,
           true,
         )),
+    ...shownDownload(variant, now, row),
     ...shownDrafts(variant, row),
     ...(last === undefined
       ? row('BACKUP', 'none yet', true)
@@ -97,6 +98,18 @@ function shownVariant(
           false,
         )),
   ]
+}
+
+function shownDownload(
+  { newestFile }: VariantOverview,
+  now: Date,
+  row: (word: string, text: string, isOpen: boolean) => string[],
+): string[] {
+  if (newestFile === undefined) return []
+  if (newestFile === null) return row('download', 'of a host; it holds no files', false)
+  const time = new Date(newestFile)
+  const text = `of a host; its newest file is of ${shownTime(time)}, ${shownAge(time, now)}`
+  return row('download', text, false)
 }
 
 function shownDrafts(

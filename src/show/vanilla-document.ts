@@ -24,7 +24,7 @@ export const addedDocument = z.strictObject({
 
 /** The JSON document of `vanilla list`. */
 export const listedDocument = z.strictObject({
-  command: z.literal('vanilla list'),
+  command: z.enum(['vanilla list', 'vanilla order']),
   ...common,
   bytes: natural.describe('of all content, each once'),
   releases: z.array(release.extend({ variants: z.array(z.string()) })),

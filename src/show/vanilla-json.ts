@@ -42,9 +42,10 @@ export function saysOther(says: string, label: string): string {
 export function listedJson(
   { releases, bytes, missing }: ListedReleases,
   next: readonly string[],
+  command: ListedDocument['command'] = 'vanilla list',
 ): ListedDocument {
   return {
-    command: 'vanilla list',
+    command,
     schema: 1,
     bytes,
     releases: releases.map((each) => ({ ...releaseOf(each), variants: each.variants })),

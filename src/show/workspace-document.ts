@@ -97,6 +97,9 @@ export const overviewDocument = z.strictObject({
           }),
         )
         .describe('the newest first'),
+      download: text
+        .optional()
+        .describe('of a download of a host: when its newest file was written'),
       conflicts: natural.describe('keys that are open in the open draft'),
       lastDelivery: z
         .strictObject({ at: z.string(), draft: z.string(), vanilla: z.string() })

@@ -99,6 +99,7 @@ export function overviewJson(overview: Overview, next: readonly string[]): Overv
         drafts,
         installed: own,
         lastDelivery,
+        newestFile,
       }) => ({
         name,
         folder,
@@ -113,6 +114,7 @@ export function overviewJson(overview: Overview, next: readonly string[]): Overv
         drafts,
         conflicts: drafts.find(({ state }) => state !== 'delivered')?.open ?? 0,
         lastDelivery: lastDelivery ?? null,
+        ...(newestFile === undefined ? {} : { download: newestFile }),
       }),
     ),
     problems: [],

@@ -6,6 +6,7 @@ import type { Draft } from './draft/draft.ts'
 import { listDrafts } from './draft/draft.ts'
 import { notLookedAt, openCount } from './settle/state.ts'
 import { findRelease, NO_VANILLA } from './store/release.ts'
+import { newestFile } from './variant/download-age.ts'
 import { mineOf } from './variant/mine.ts'
 import { installedVersion, parseVersionAt } from './version-at.ts'
 import type { Variant, Workspace } from './workspace.ts'
@@ -67,6 +68,10 @@ async function variantOverview(
     wiped: mine?.wiped ?? [],
     wipedIn: mine?.wipedIn?.name,
     installed,
+    newestFile:
+      variant.upload === true && isThere
+        ? (newestFile(variant.location)?.toISOString() ?? null)
+        : undefined,
     drafts,
     lastDelivery: lastDelivery(known),
     isDraftBehind: open !== undefined && later.some((each) => comesAfter(releases, each, open.to)),

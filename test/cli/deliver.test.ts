@@ -187,3 +187,76 @@ describe('restore', () => {
     expect([unknown.code, unknown.err]).toEqual([2, expect.stringContaining('did you mean')])
   })
 })
+
+describe('a host reached by upload', () => {
+  test('gets a parcel; what went wrong on the way is found, and the variant moves when all has arrived', () => {
+    const place = workspace()
+    const config = place
+      .read('anagnosis.yaml')
+      .replace('vanilla: "4.1"', 'vanilla: "4.1", upload: true')
+    place.write({ 'anagnosis.yaml': config, 'v2/words.txt': 'Fog \u00e0 la carte\nand tides\n' })
+    place.run(['vanilla', 'remove', '4.2'])
+    place.run(['vanilla', 'add', '4.2', 'v2'])
+    carry(place)
+    const alone = place.run(['deliver', 'harbour', '--yes', '--json'])
+    expect([alone.code, failureDocument.parse(JSON.parse(alone.out)).problems[0]?.code]).toEqual([
+      2,
+      'deliver/needs-parcel',
+    ])
+    expect(place.run(['deliver', 'harbour', '--confirm', 'fresh']).code).toBe(2)
+    const made = deliver(place, '--parcel', 'parcel')
+    expect([made.code, made.document.parcel]).toEqual([
+      0,
+      { location: 'parcel', upload: 3, delete: 1 },
+    ])
+    expect(place.read('anagnosis.yaml')).toBe(config)
+    expect(place.read('parcel/DELETE.txt')).toContain('gone/old.ini')
+    expect(JSON.parse(place.read('parcel/anagnosis-parcel.json'))).toMatchObject({
+      variant: 'harbour',
+      to: '4.2',
+      delete: ['gone/old.ini'],
+    })
+    const confirm = (): [number | null, (string | undefined)[]] => {
+      const { code, out } = place.run(['deliver', 'harbour', '--confirm', 'fresh', '--json'])
+      const { findings = [] } = deliverDocument.parse(JSON.parse(out))
+      return [code, findings.map(({ path, check }) => `${path} ${check}`)]
+    }
+    const arrived = {
+      'fresh/dive.ini': 'oxygen = 75\ncharts = 9\n',
+      'fresh/new/reef.ini': 'b = 1\n',
+      'fresh/words.txt': 'Fog \u00e0 la carte\nand tides\n',
+    }
+    place.write({
+      ...arrived,
+      'fresh/dive.ini': 'oxygen = 75\r\ncharts = 9\r\n',
+      'fresh/words.txt': Buffer.from('Fog \u00e0 la carte\nand tides\n', 'latin1'),
+      'fresh/new/reef.ini': 'b =',
+      'fresh/gone/old.ini': 'a = 1\n',
+    })
+    expect(confirm()).toEqual([
+      1,
+      [
+        'dive.ini line-ends',
+        'new/reef.ini cut-short',
+        'words.txt encoding',
+        'gone/old.ini not-deleted',
+      ],
+    ])
+    rmSync(place.path('fresh/gone'), { recursive: true })
+    rmSync(place.path('fresh/words.txt'))
+    place.write({
+      'fresh/dive.ini': 'oxygen = 90\ncharts = 9\n',
+      'fresh/new/reef.ini': 'c = 1\n',
+    })
+    expect(confirm()).toEqual([
+      1,
+      ['dive.ini not-uploaded', 'new/reef.ini other', 'words.txt not-uploaded'],
+    ])
+    expect(place.read('anagnosis.yaml')).toBe(config)
+    place.write(arrived)
+    expect(confirm()).toEqual([0, []])
+    expect(place.read('live/dive.ini')).toBe('oxygen = 75\ncharts = 9\n')
+    expect(place.read('anagnosis.yaml')).toBe(config.replace('"4.1"', '"4.2"'))
+    expect(place.run(['overview']).out).toContain('download  of a host; its newest file is of')
+  })
+})

@@ -331,3 +331,20 @@ describe('vanilla guess', () => {
     )
   })
 })
+
+test('releases stand in the order in which they came out, where somebody says so', () => {
+  const place = workspace()
+  place.run(['vanilla', 'add', '4.2', 'v42'])
+  place.run(['vanilla', 'add', '4.1', 'v41'])
+  const order = (...args: string[]): string[] => {
+    const { out } = place.run(['vanilla', 'order', ...args, '--json'])
+    return listedDocument.parse(JSON.parse(out)).releases.map(({ name }) => name)
+  }
+  expect(order('4.1', '--before', '4.2')).toEqual(['4.1', '4.2'])
+  expect(order('4.1', '--after', '4.2')).toEqual(['4.2', '4.1'])
+  expect(place.run(['vanilla', 'order', '4.1']).code).toBe(2)
+  expect(place.run(['vanilla', 'order', '4.1', '--after', '4.3'])).toMatchObject({
+    code: 2,
+    err: expect.stringContaining('did you mean') as string,
+  })
+})

@@ -26,6 +26,12 @@ export interface Delivered {
   /** Groups of changes that nobody looked at. */
   notLookedAt: number
   reminders: string[]
+  /** Where the parcel is, where one was made. */
+  parcel?: { location: string; upload: number; delete: number } | undefined
+  /** What went wrong with a parcel on its way to the host. */
+  findings?: { path: string; check: string; message: string }[] | undefined
+  /** Notes that are to be said. */
+  notes?: readonly { code: string; message: string }[] | undefined
   /** Files that could not be read, and were left alone. */
   leftAlone: { path: string; message: string }[]
 }

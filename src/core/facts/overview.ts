@@ -32,6 +32,8 @@ export interface VariantOverview {
   wipedIn: string | undefined
   /** What the game beside this variant says of its version, where the config says where. */
   installed: { version: string | undefined; at: string } | undefined
+  /** Of a download of a host: when its newest file was written (ISO); null where it holds none. */
+  newestFile: string | null | undefined
   /** What was put live last; undefined where nothing was. */
   lastDelivery: { at: string; draft: string; vanilla: string } | undefined
   /** The newest first. */

@@ -3,7 +3,7 @@ import { dirname, join } from 'node:path'
 import { z } from 'zod'
 import { readdirSync } from 'node:fs'
 import type { Backup, BackupMade } from '../../core/facts/backup.ts'
-import { systemFailure } from '../failure.ts'
+import { Failure, systemFailure } from '../failure.ts'
 import type { Disk } from '../io/disk.ts'
 import { withLock } from '../io/lock.ts'
 import { freeTimeName } from '../state/time-name.ts'
@@ -37,6 +37,8 @@ export interface BackupOptions {
   asItIs?: boolean | undefined
   /** What it is made before. */
   before?: Backup['before']
+  /** Files that it may lack where they may not be read: each is named. */
+  mayLack?: ((path: string) => boolean) | undefined
   /** Paths that are no part of it. */
   isLeftOut?: (path: string) => boolean
   progress?: ((done: number, total: number) => void) | undefined
@@ -128,7 +130,7 @@ async function copyTree(
   { from, to, disk }: { from: string; to: string; disk: Disk },
   isLeftOut: (path: string) => boolean,
   made: BackupMade,
-  { signal, progress }: BackupOptions,
+  { signal, progress, mayLack }: BackupOptions,
 ): Promise<void> {
   const tree = readTree(from, isLeftOut)
   let done = 0
@@ -137,7 +139,9 @@ async function copyTree(
     const target = join(to, ...path.split('/'))
     await disk.makeFolder(kind === 'empty-folder' ? target : dirname(target))
     if (kind === 'file') {
-      made.backup.bytes += await copyOne(location, target, disk)
+      const bytes = await copied(path, location, target, { disk, made, mayLack })
+      if (bytes === undefined) continue
+      made.backup.bytes += bytes
       made.backup.files++
     } else if (kind === 'link') {
       const isMade = await disk.link(await readlink(location), target).then(
@@ -149,6 +153,23 @@ async function copyTree(
     } else if (kind === 'other')
       made.notHeld.push({ path, message: 'is a device, a pipe or a socket; it is not copied' })
     progress?.(++done, tree.size)
+  }
+}
+
+/** Copies a file where it may be read, or must be; gives its bytes. */
+async function copied(
+  path: string,
+  location: string,
+  target: string,
+  { disk, made, mayLack }: { disk: Disk; made: BackupMade } & Pick<BackupOptions, 'mayLack'>,
+): Promise<number | undefined> {
+  try {
+    return await copyOne(location, target, disk)
+  } catch (error) {
+    const isClosed = error instanceof Failure && /^system\/(eacces|eperm)$/.test(error.code)
+    if (!isClosed || mayLack?.(path) !== true) throw error
+    made.notHeld.push({ path, message: 'may not be read; it is left alone, and is in no backup' })
+    return undefined
   }
 }
 

@@ -55,6 +55,10 @@ const variant = z.strictObject({
     .boolean()
     .optional()
     .describe('Whether the folder holds only the files that were customised'),
+  upload: z
+    .boolean()
+    .optional()
+    .describe('Whether the folder is a download of a host, to which files are uploaded'),
   'version-at': versionAt.describe(
     'Where the game of this variant says its own version, from the folder of the variant',
   ),

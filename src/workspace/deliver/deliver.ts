@@ -2,13 +2,16 @@ import { realpathSync } from 'node:fs'
 import type { Delivered } from '../../core/facts/delivered.ts'
 import { copyLive } from '../backup/backup.ts'
 import { ruleFor } from '../config/file-rule.ts'
+import type { Draft } from '../draft/draft.ts'
 import { requireDraft } from '../draft/draft.ts'
 import { EXIT, Failure } from '../failure.ts'
 import { withLock } from '../io/lock.ts'
 import { notLookedAt } from '../settle/state.ts'
 import type { Variant, Workspace } from '../workspace.ts'
 import { requireFolder } from '../workspace.ts'
-import type { Journal } from './journal.ts'
+import { arrivalFindings, makeParcel } from '../parcel/parcel.ts'
+import { downloadNotes } from '../variant/download-age.ts'
+import type { Journal, Step } from './journal.ts'
 import { readJournal, refuseUnfinished } from './journal.ts'
 import { planDelivery } from './plan-delivery.ts'
 import { PuttingLive } from './put-live.ts'
@@ -20,6 +23,8 @@ export interface DeliverRequest {
   trialToo: boolean
   /** Shown what would be done; whether it is to be done. */
   confirm: (delivered: Delivered) => Promise<boolean>
+  /** The folder into which a parcel is to be written, instead of putting the draft live. */
+  parcel?: string | undefined
   progress?: ((done: number, total: number) => void) | undefined
 }
 
@@ -31,6 +36,7 @@ export async function deliver(
 ): Promise<Delivered> {
   const { layout, disk } = workspace
   refuseUnfinished(layout, variant.name)
+  if (variant.upload === true && request.parcel === undefined) throw needsParcel(variant)
   await requireFolder(variant)
   return withLock(
     layout.root,
@@ -50,34 +56,106 @@ export async function deliver(
         refusals,
         notLookedAt: notLookedAt(draft),
         reminders: [...(workspace.config.reminders ?? [])],
+        notes: downloadNotes(variant),
         leftAlone: [],
       }
       if (refusals.length > 0 || request.dryRun) return delivered
-      if (!(await request.confirm(delivered))) return delivered
-      const made = await copyLive(workspace, variant, {
-        now: request.now,
-        before: { what: 'deliver', from: draft.name },
-        isLeftOut: (path) => ruleFor(workspace.config, path)?.take === 'leave-out',
-        progress: request.progress,
-      })
-      const journal: Journal = {
-        schema: 1,
-        kind: 'deliver',
-        variant: variant.name,
-        at: request.now.toISOString(),
-        id: request.now.getTime().toString(36),
-        folder: realpathSync(variant.location),
-        source: draft.location,
-        from: draft.name,
-        backup: made.backup.name,
-        vanilla: delivered.vanilla,
-        steps,
+      if (request.parcel !== undefined) {
+        const list = await makeParcel(workspace, draft, steps, request.parcel)
+        const counts = { upload: list.upload.length, delete: list.delete.length }
+        return { ...delivered, parcel: { location: request.parcel, ...counts } }
       }
-      await new PuttingLive(workspace, journal).run()
-      return { ...delivered, backup: made.backup.name, leftAlone: made.notHeld }
+      if (!(await request.confirm(delivered))) return delivered
+      return putLive(workspace, variant, draft, { delivered, steps, ...request })
     },
     disk,
   )
+}
+
+/** Backs up what is live, and puts a draft in its place. */
+async function putLive(
+  workspace: Workspace,
+  variant: Variant,
+  draft: Draft,
+  what: Pick<DeliverRequest, 'now' | 'progress'> & { delivered: Delivered; steps: Step[] },
+): Promise<Delivered> {
+  const { delivered, steps, now, progress } = what
+  const made = await copyLive(workspace, variant, {
+    now,
+    before: { what: 'deliver', from: draft.name },
+    mayLack: (path) => !steps.some((step) => step.path === path),
+    isLeftOut: (path) => ruleFor(workspace.config, path)?.take === 'leave-out',
+    progress,
+  })
+  const journal: Journal = {
+    schema: 1,
+    kind: 'deliver',
+    variant: variant.name,
+    at: now.toISOString(),
+    id: now.getTime().toString(36),
+    folder: realpathSync(variant.location),
+    source: draft.location,
+    from: draft.name,
+    backup: made.backup.name,
+    vanilla: delivered.vanilla,
+    steps,
+  }
+  await new PuttingLive(workspace, journal).run()
+  return { ...delivered, backup: made.backup.name, leftAlone: made.notHeld }
+}
+
+function needsParcel({ name }: Variant): Failure {
+  return new Failure('deliver/needs-parcel', `the folder of ${name} is a download of a host`, {
+    exit: EXIT.wrongCall,
+    hint: '--parcel DIR writes what is to be uploaded; --confirm FOLDER takes a fresh download after it',
+  })
+}
+
+/**
+ * Compares a fresh download of a host with the parcel that was uploaded. Where all is as it should be the draft is put
+ * into the folder of the variant, and the variant moves; else nothing does.
+ */
+export async function confirmUpload(
+  workspace: Workspace,
+  variant: Variant,
+  request: Pick<DeliverRequest, 'now' | 'trialToo'> & { folder: string },
+): Promise<Delivered> {
+  const { layout, disk } = workspace
+  refuseUnfinished(layout, variant.name)
+  return withLock(
+    layout.root,
+    async () => {
+      const draft = await requireDraft(layout, variant.name)
+      const { parcel, to } = draft.record
+      if (parcel === undefined) throw noParcel(variant)
+      const { steps, same, refusals } = await planDelivery(workspace, variant, draft, request)
+      const findings = arrivalFindings(draft, parcel, request.folder)
+      const delivered: Delivered = {
+        variant: variant.name,
+        draft: draft.name,
+        dryRun: false,
+        backup: null,
+        vanilla: { was: variant.vanilla, now: to },
+        files: steps.map(({ path, do: does }) => ({ path, did: DID[does] })),
+        same,
+        refusals,
+        notLookedAt: notLookedAt(draft),
+        reminders: [...(workspace.config.reminders ?? [])],
+        findings,
+        leftAlone: [],
+      }
+      if (findings.length > 0 || refusals.length > 0) return delivered
+      return putLive(workspace, variant, draft, { delivered, steps, now: request.now })
+    },
+    disk,
+  )
+}
+
+function noParcel({ name }: Variant): Failure {
+  return new Failure('deliver/no-parcel', `no parcel of ${name} was made`, {
+    exit: EXIT.wrongCall,
+    hint: `anagnosis deliver ${name} --parcel DIR makes one`,
+  })
 }
 
 const DID = { write: 'written', add: 'added', remove: 'removed' } as const

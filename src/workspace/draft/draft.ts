@@ -81,6 +81,17 @@ const record = z.object({
   /** ISO time. */
   at: z.string(),
   state: z.enum(['open', 'delivered', 'parcelled']),
+  /** What is to be uploaded and deleted, where it was parcelled. */
+  parcel: z
+    .object({
+      schema: z.literal(1),
+      variant: z.string(),
+      from: z.string(),
+      to: z.string(),
+      upload: z.array(z.object({ path: z.string(), bytes: natural, sha256: hash })),
+      delete: z.array(z.string()),
+    })
+    .optional(),
   /** When it was put live, and the backup of what was live before. */
   delivered: z.object({ at: z.string(), backup: z.string() }).optional(),
   sparse: z.boolean(),

@@ -98,6 +98,9 @@ export class SettleSession {
       return made === undefined || now === undefined ? file : recorded(file, made, now)
     })
     draft.record.decisions = decisions.hash
+    // what is in a parcel is no longer what the draft is
+    draft.record.state = 'open'
+    delete draft.record.parcel
     await writeRecord(layout, draft, disk)
   }
 

@@ -96,7 +96,7 @@ class VariantCarry {
     const { workspace, variant, request } = this
     const planned = await planCarry(workspace, variant, request)
     const drafts = await listDrafts(workspace.layout, variant.name)
-    const open = drafts.find(({ record }) => record.state === 'open')
+    const open = drafts.find(({ record }) => record.state !== 'delivered')
     const known = await Decisions.read(workspace.decisionsOf(variant.name))
     const hand = open === undefined ? [] : await this.handEdits(open, known)
     let decisions = known.with(hand)
@@ -296,7 +296,7 @@ class VariantCarry {
   private async replace(drafts: readonly Draft[]): Promise<void> {
     const { layout, disk } = this.workspace
     for (const { name, record } of drafts)
-      if (record.state === 'open') await removeDraft(layout, name, disk)
+      if (record.state !== 'delivered') await removeDraft(layout, name, disk)
   }
 
   private told(

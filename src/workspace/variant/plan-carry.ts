@@ -10,6 +10,7 @@ import { releaseTree } from '../store/release-tree.ts'
 import { NO_VANILLA, releaseNamed } from '../store/release.ts'
 import type { FileTree } from '../tree.ts'
 import type { Variant, Workspace } from '../workspace.ts'
+import { downloadNotes } from './download-age.ts'
 import type { Mine, MineChoice } from './mine.ts'
 import { mineOf } from './mine.ts'
 import { goneNotes, resetNotes, unsureWords } from './notes.ts'
@@ -61,7 +62,12 @@ export async function planCarry(
   const isMeant = ([path]: readonly [string, unknown]): boolean =>
     ruleFor(config, path)?.take !== 'leave-out'
   const fresh = new Map([...(await releaseTree(store, to, true))].filter(isMeant))
-  const notes = [...resetNotes(mine.reset), ...goneNotes(mine), ...stepBack(releases, from, to)]
+  const notes = [
+    ...downloadNotes(variant),
+    ...resetNotes(mine.reset),
+    ...goneNotes(mine),
+    ...stepBack(releases, from, to),
+  ]
   let old: FileTree = new Map()
   const guessed = new Map<string, string>()
   if (from !== undefined && choice.old === 'guess') {

@@ -1,0 +1,136 @@
+import { existsSync, readFileSync, statSync } from 'node:fs'
+import { dirname, join } from 'node:path'
+import type { Draft, DraftRecord } from '../draft/draft.ts'
+import { writeRecord } from '../draft/draft.ts'
+import { hashOf } from '../draft/hash.ts'
+import { EXIT, Failure, systemFailure } from '../failure.ts'
+import type { Step } from '../deliver/journal.ts'
+import type { Workspace } from '../workspace.ts'
+
+/** The names of what a parcel holds beside the files to be uploaded. */
+const LIST = 'anagnosis-parcel.json'
+const DELETE = 'DELETE.txt'
+
+/** What is to be uploaded to a host, and deleted there. */
+export type ParcelList = NonNullable<DraftRecord['parcel']>
+
+/**
+ * Writes the files of a draft that are to be uploaded to a host into a folder, with what is to be deleted there. The
+ * draft is parcelled then; the variant moves when a fresh download shows that all has arrived.
+ */
+export async function makeParcel(
+  { layout, disk }: Workspace,
+  draft: Draft,
+  steps: readonly Step[],
+  target: string,
+): Promise<ParcelList> {
+  if (existsSync(target))
+    throw new Failure('out/exists', `${target} exists already`, {
+      exit: EXIT.refused,
+      path: target,
+      hint: 'name a folder for the parcel that is not there yet',
+    })
+  const { record, location } = draft
+  const upload = steps
+    .filter((step) => step.do !== 'remove')
+    .map(({ path }) => {
+      const bytes = readFileSync(join(location, path))
+      return { path, bytes: bytes.length, sha256: hashOf(bytes) }
+    })
+  const list: ParcelList = {
+    schema: 1,
+    variant: record.variant,
+    from: record.from,
+    to: record.to,
+    upload,
+    delete: steps.filter((step) => step.do === 'remove').map(({ path }) => path),
+  }
+  const incoming = `${target}.anagnosis-parcel`
+  try {
+    await disk.remove(incoming)
+    for (const { path } of upload) {
+      const place = join(incoming, path)
+      await disk.makeFolder(dirname(place))
+      await disk.copyFile(join(location, path), place)
+    }
+    await disk.makeFolder(incoming)
+    await disk.writeWhole(join(incoming, LIST), `${JSON.stringify(list, null, 1)}\n`)
+    await disk.writeWhole(join(incoming, DELETE), deleteText(list))
+    await disk.rename(incoming, target)
+  } catch (error) {
+    await disk.remove(incoming).catch(() => undefined) // what kept it from being written is told
+    throw systemFailure(error, 'Writing the parcel', target)
+  }
+  draft.record.state = 'parcelled'
+  draft.record.parcel = list
+  await writeRecord(layout, draft, disk)
+  return list
+}
+
+function deleteText(list: ParcelList): string {
+  if (list.delete.length === 0) return 'Nothing is to be deleted on the host.\r\n'
+  const lines = list.delete.map((path) => `${path}\r\n`).join('')
+  return `To be deleted on the host, since ${list.to} has it no more:\r\n\r\n${lines}`
+}
+
+/** What went wrong with a file on its way to a host. */
+export interface ArrivalFinding {
+  path: string
+  check: 'not-uploaded' | 'not-deleted' | 'cut-short' | 'line-ends' | 'encoding' | 'other'
+  message: string
+}
+
+/** Compares a fresh download with what was to be uploaded and deleted. */
+export function arrivalFindings(draft: Draft, list: ParcelList, folder: string): ArrivalFinding[] {
+  const live = new Map(draft.record.files.map((file) => [file.path, file.live]))
+  const findings: ArrivalFinding[] = []
+  for (const { path, sha256 } of list.upload) {
+    const wanted = readFileSync(join(draft.location, path))
+    const place = join(folder, path)
+    const there = existsSync(place) && statSync(place).isFile() ? readFileSync(place) : undefined
+    if (there !== undefined && hashOf(there) === sha256) continue
+    findings.push({ path, ...what(wanted, there, live.get(path) ?? null) })
+  }
+  for (const path of list.delete)
+    if (existsSync(join(folder, path)))
+      findings.push({
+        path,
+        check: 'not-deleted',
+        message: 'is still there, and was to be deleted',
+      })
+  return findings
+}
+
+function what(
+  wanted: Buffer,
+  there: Buffer | undefined,
+  live: string | null,
+): Pick<ArrivalFinding, 'check' | 'message'> {
+  if (there === undefined) return { check: 'not-uploaded', message: 'is not there' }
+  if (hashOf(there) === live)
+    return { check: 'not-uploaded', message: 'is as it was before the upload' }
+  if (there.length < wanted.length && wanted.subarray(0, there.length).equals(there))
+    return {
+      check: 'cut-short',
+      message: `holds ${there.length} of ${wanted.length} bytes`,
+    }
+  if (plainLines(there) === plainLines(wanted))
+    return { check: 'line-ends', message: 'has other line ends: upload it in binary mode' }
+  if (isReencoded(there, wanted))
+    return { check: 'encoding', message: 'has another encoding: upload it in binary mode' }
+  return { check: 'other', message: 'is another file than the one in the parcel' }
+}
+
+function plainLines(bytes: Buffer): string {
+  return bytes.toString('latin1').replace(/\r\n?/g, '\n')
+}
+
+/** Whether two files are one text in two encodings of those that hosts make of another. */
+function isReencoded(there: Buffer, wanted: Buffer): boolean {
+  const texts = (bytes: Buffer): string[] =>
+    [bytes.toString('utf8'), bytes.toString('latin1'), bytes.toString('utf16le')].map((text) =>
+      text.replace(/^\uFEFF/, '').replace(/\r\n?/g, '\n'),
+    )
+  const known = new Set(texts(wanted))
+  return texts(there).some((text) => known.has(text))
+}
