@@ -1,7 +1,8 @@
 import { existsSync, readdirSync, readFileSync, symlinkSync } from 'node:fs'
+import { join } from 'node:path'
 import { describe, expect, test } from 'vitest'
 import { carryDocument, failureDocument } from '../../src/show/carry-document.ts'
-import { Workplace } from './program.ts'
+import { ROOT, Workplace } from './program.ts'
 
 const dive = (oxygen: number, divers: number): string =>
   `{\n  "limits": {\n    "oxygen": ${oxygen},\n    "divers": ${divers}\n  }\n}\n`
@@ -478,19 +479,12 @@ describe('demo', () => {
     expect(out).toContain('To try next')
     expect(out).toMatch(/WIPED +\d+ edits in \d+ files are gone/)
     expect(place.run(['demo', 'saltlantern']).code).toBe(4)
-    const folders = ['--old', 'saltlantern/vanilla-4.1', '--new', 'saltlantern/vanilla-4.2']
-    place.run(['carry', ...folders, '--mine', 'saltlantern/old-harbour', '--out', 'carried'])
+    // the same on the files as they were, and once more on what came of it
+    const data = (name: string): string => join(ROOT, 'demo/data', name)
+    const vanilla = ['--old', data('vanilla-4.1'), '--new', data('vanilla-4.2')]
+    place.run(['carry', ...vanilla, '--mine', data('old-harbour'), '--out', 'carried'])
     const { code: again, out: json } = place.run([
-      'carry',
-      '--old',
-      'saltlantern/vanilla-4.1',
-      '--new',
-      'saltlantern/vanilla-4.2',
-      '--mine',
-      'carried',
-      '--out',
-      'again',
-      '--json',
+      ...['carry', ...vanilla, '--mine', 'carried', '--out', 'again', '--json'],
     ])
     expect(again).toBe(1)
     expect(JSON.parse(json).counts.conflicts).toBe(14)

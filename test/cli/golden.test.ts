@@ -48,7 +48,7 @@ function steady(text: string, place: Workplace): string {
     .replaceAll(place.folder, '<folder>')
     .replace(/in\s+<folder>/g, 'in <folder>')
     .replace(/\d{4}-\d\d-\d\d \d\d:\d\d/g, '<day and time>')
-    .replace(/-\d{8}-\d{4}/g, '-<day-time>')
+    .replace(/-\d{8}-\d{4}(-\d+)?/g, '-<day-time>')
 }
 
 test('the story of the demo reads as it should, in 80 columns', () => {
