@@ -2,6 +2,7 @@ import type { TakenRelease } from '../core/facts/release.ts'
 import { nameOf } from '../core/facts/release.ts'
 import type { AddRequest } from './store/add-release.ts'
 import { addRelease } from './store/add-release.ts'
+import { editedFiles, strangeFiles } from './strange-files.ts'
 import { parseVersionAt, versionOfRelease } from './version-at.ts'
 import type { Workspace } from './workspace.ts'
 
@@ -23,7 +24,12 @@ export async function takeRelease(
       ? undefined
       : versionOfRelease(store, added.files, parseVersionAt(config['version-at']))
   const others = before === undefined ? [] : await store.files(before)
-  const { release, sameAs, remarks } = added
+  const { release, sameAs } = added
+  const remarks = [
+    ...added.remarks,
+    ...strangeFiles(added.files),
+    ...(await editedFiles(workspace, added.files)),
+  ]
   return {
     release,
     sameAs,

@@ -348,3 +348,20 @@ test('releases stand in the order in which they came out, where somebody says so
     err: expect.stringContaining('did you mean') as string,
   })
 })
+
+test('a source that is not as untouched as vanilla should be is told', () => {
+  const place = workspace({
+    'live/rules/sea.ini': 'a = 7\n',
+    'v42/rules/sea.ini': 'a = 7\n',
+    'v42/.git/HEAD': 'x',
+    'v42/old/anagnosis.yaml': 'game: x\n',
+  })
+  place.run(['vanilla', 'add', '4.1', 'v41'])
+  const { out } = place.run(['vanilla', 'add', '4.2', 'v42', '--json'])
+  const { problems } = addedDocument.parse(JSON.parse(out))
+  expect(problems.map(({ code, path }) => `${code} ${path}`).sort()).toEqual([
+    'source/edited rules/sea.ini',
+    'source/strange .git/HEAD',
+    'source/strange old/anagnosis.yaml',
+  ])
+})

@@ -264,6 +264,9 @@ test('a restore that is killed anywhere is ended, and what was live before comes
     expect(live).toEqual(isBack ? before : NEW_LIVE)
     if (isUnfinished) expect(isBack).toBe(true)
   })
+  // one that fails is as if it had not been
+  await expect(back(template, failingAt(30))).rejects.toMatchObject({ code: 'system/enospc' })
+  expect(files(join(template, 'live'))).toEqual(NEW_LIVE)
   // and another restore puts that back
   await back(template)
   expect(files(join(template, 'live'))).toEqual(before)

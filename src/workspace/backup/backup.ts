@@ -109,6 +109,14 @@ function factsOf(backup: Backup): z.infer<typeof factsSchema> {
   }
 }
 
+/** Of a backup that was made before something which was then undone: it was made before nothing. */
+export async function unmarkBackup(layout: StateLayout, name: string, disk: Disk): Promise<void> {
+  const facts = await readState(layout.backupFacts(name), factsSchema)
+  if (facts?.before === undefined) return
+  delete facts.before
+  await writeState(layout.backupFacts(name), facts, disk)
+}
+
 /** Removes what a run that was killed left behind, which is part of no backup. */
 async function sweep(layout: StateLayout, disk: Disk): Promise<void> {
   const all = names(layout)

@@ -122,7 +122,7 @@ async function refusalsOfDraft(
 }
 
 /** Places that may not be written, before anything is. */
-function unwritable(variant: Variant, steps: readonly Step[]): Refusal[] {
+export function unwritable(variant: Variant, steps: readonly Step[]): Refusal[] {
   const folders = new Set(steps.map(({ path }) => existingFolder(dirname(liveAt(variant, path)))))
   return [...folders].flatMap((folder) => {
     try {

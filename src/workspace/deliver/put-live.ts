@@ -1,5 +1,6 @@
 import { existsSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
+import { unmarkBackup } from '../backup/backup.ts'
 import { asFailure, EXIT, Failure, systemFailure } from '../failure.ts'
 import { listDrafts, removeDraft, writeRecord } from '../draft/draft.ts'
 import { CONFIG_NAME } from '../state/layout.ts'
@@ -73,6 +74,7 @@ export class PuttingLive {
     }
     for (const { step } of this.numbered()) if (step.do === 'add') this.live.removeEmpty(step.path)
     await this.move(this.journal.vanilla.was)
+    await unmarkBackup(this.workspace.layout, backup, this.workspace.disk)
     await this.removeJournal()
   }
 

@@ -13,6 +13,7 @@ import { requireFolder } from '../workspace.ts'
 import type { Journal, Step } from './journal.ts'
 import { refuseUnfinished } from './journal.ts'
 import { standing } from './live-folder.ts'
+import { unwritable } from './plan-delivery.ts'
 import { PuttingLive } from './put-live.ts'
 
 export interface RestoreRequest {
@@ -93,6 +94,12 @@ export async function restore(
           })),
         ],
       }
+      const [closed] = unwritable(variant, [...steps, ...removed])
+      if (closed !== undefined)
+        throw new Failure(closed.code, closed.message, {
+          exit: EXIT.refused,
+          hint: 'nothing was changed; see who may write there',
+        })
       if (!(await request.confirm(restored))) return undefined
       const made = await copyLive(workspace, variant, {
         now: request.now,
