@@ -1,7 +1,7 @@
 // Takes docs/screenshots/: each main command's output on the demo data, in a terminal window of about
 // 1280x800. Needs Xvfb, xterm and ImageMagick's import (Debian: xvfb xterm imagemagick fonts-dejavu-core).
 import { spawn, spawnSync } from 'node:child_process'
-import { mkdirSync, mkdtempSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
+import { cpSync, mkdirSync, mkdtempSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
@@ -9,6 +9,12 @@ import { fileURLToPath } from 'node:url'
 const root = fileURLToPath(new URL('..', import.meta.url))
 const DISPLAY = ':87'
 const CARRY = 'anagnosis carry --old vanilla-4.1 --new vanilla-4.2 --mine old-harbour --out carried'
+
+/** What is done before each picture. */
+const SET_UP = [
+  'setup --variant old-harbour --folder old-harbour --vanilla 4.1 --source vanilla-4.1 --game Saltlantern',
+  'vanilla add 4.2 vanilla-4.2',
+]
 
 /** What is typed for each picture, in a folder that holds the demo data. */
 const SHOTS = {
@@ -21,9 +27,20 @@ const SHOTS = {
     type: 'anagnosis setup --variant old-harbour --folder old-harbour --vanilla 4.1 --source vanilla-4.1 --game Saltlantern; echo; echo "$ cat anagnosis.yaml"; cat anagnosis.yaml',
   },
   whatsnew: { set: [], type: 'anagnosis whatsnew 4.1 4.2 --for old-harbour | head -n 40' },
+  deliver: {
+    set: [
+      `sed -i '$a reminders: ["Restart Old Harbour and dive once to the reef."]' anagnosis.yaml`,
+      'anagnosis carry old-harbour --to 4.2',
+      "anagnosis settle old-harbour --file '**' --take mine",
+    ],
+    type: 'anagnosis deliver old-harbour --dry-run; echo; echo "$ anagnosis deliver old-harbour --yes"; echo; anagnosis deliver old-harbour --yes',
+  },
   overview: {
     set: [
-      'cp vanilla-4.2/build.json vanilla-4.2/crew old-harbour -r',
+      'anagnosis carry old-harbour --to 4.2',
+      "anagnosis settle old-harbour --file '**' --take mine",
+      'anagnosis deliver old-harbour --yes',
+      'cp -r vanilla-4.2/. old-harbour',
       'mkdir trench',
       'cp -r vanilla-4.2/rules trench',
       'printf \'  trench: { folder: trench, vanilla: "4.2", sparse: true }\\n\' > more.txt',
@@ -33,11 +50,11 @@ const SHOTS = {
   },
   demo: { set: [], type: 'anagnosis demo /tmp/saltlantern | tail -n 40', at: '/' },
   carry: {
-    set: ['rm -rf .anagnosis/drafts decisions'],
+    set: [],
     type: 'anagnosis carry old-harbour --to 4.2 | head -n 40',
   },
   'settle-list': {
-    set: ['rm -rf .anagnosis/drafts decisions', 'anagnosis carry old-harbour --to 4.2'],
+    set: ['anagnosis carry old-harbour --to 4.2'],
     type: 'anagnosis settle old-harbour --list | head -n 39',
   },
   'carry-unread': {
@@ -76,8 +93,9 @@ mkdirSync(join(root, 'docs', 'screenshots'), { recursive: true })
 for (const [name, { set, type }] of Object.entries(SHOTS)) {
   const data = join(work, name)
   rmSync('/tmp/saltlantern', { recursive: true, force: true })
-  spawnSync('anagnosis', ['demo', data], { env, stdio: 'ignore' })
-  rmSync(join(data, 'carried'), { recursive: true, force: true })
+  cpSync(join(root, 'demo/data'), data, { recursive: true })
+  for (const call of SET_UP)
+    spawnSync('anagnosis', call.split(' '), { cwd: data, env, stdio: 'ignore' })
   for (const command of set) spawnSync('sh', ['-c', command], { cwd: data, env })
   const script = join(work, `${name}.sh`)
   writeFileSync(
@@ -106,7 +124,8 @@ for (const [name, { set, type }] of Object.entries(SHOTS)) {
     ],
     { env, stdio: 'ignore' },
   )
-  await pause(6000)
+  // the whole story takes longer than one command
+  await pause(name === 'demo' ? 25_000 : 6000)
   const file = join(root, 'docs', 'screenshots', `${name}.png`)
   const taken = spawnSync('import', ['-window', 'root', '-display', DISPLAY, file], { env })
   window.kill()

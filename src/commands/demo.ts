@@ -175,7 +175,7 @@ To try next, in that folder:
   Look at what became of one key:
     anagnosis carry old-harbour --to 4.3 --dry-run \\
         --explain 'find[diving-bell]/yield/@most'
-  See what is still open, with the choices:
+  See what was decided, and what nobody looked at:
     anagnosis settle old-harbour --list
   Take a comma or a bracket out of a file in old-harbour and carry again: the
   file and the place are named, and all others are carried.

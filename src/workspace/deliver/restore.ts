@@ -94,12 +94,7 @@ export async function restore(
           })),
         ],
       }
-      const [closed] = unwritable(variant, [...steps, ...removed])
-      if (closed !== undefined)
-        throw new Failure(closed.code, closed.message, {
-          exit: EXIT.refused,
-          hint: 'nothing was changed; see who may write there',
-        })
+      refuseUnwritable(variant, [...steps, ...removed])
       if (!(await request.confirm(restored))) return undefined
       const made = await copyLive(workspace, variant, {
         now: request.now,
@@ -124,6 +119,15 @@ export async function restore(
     },
     disk,
   )
+}
+
+function refuseUnwritable(variant: Variant, steps: readonly Step[]): void {
+  const [closed] = unwritable(variant, steps)
+  if (closed === undefined) return
+  throw new Failure(closed.code, closed.message, {
+    exit: EXIT.refused,
+    hint: 'nothing was changed; see who may write there',
+  })
 }
 
 /** What is put back, and what appeared later. */
