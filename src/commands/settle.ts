@@ -118,7 +118,7 @@ function lacksTake(): Failure {
 
 /** Malformed edits by hand count for more than open questions. */
 function exitOf({ open, problems }: SettleState): number {
-  if (problems.length > 0) return EXIT.unread
+  if (problems.some(({ severity }) => severity === 'error')) return EXIT.unread
   return open > 0 ? EXIT.open : EXIT.done
 }
 

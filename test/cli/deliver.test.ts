@@ -154,6 +154,28 @@ describe('deliver', () => {
   })
 })
 
+test('what was decided and put live is not told again in the next update', () => {
+  const place = workspace()
+  place.write({
+    'v3/dive.ini': 'oxygen = 75\ncharts = 5\n',
+    'v3/same.ini': 'c = 1\n',
+    'v3/more.ini': 'd = 1\n',
+    'v3/new/reef.ini': 'b = 1\n',
+  })
+  place.run(['vanilla', 'add', '4.3', 'v3'])
+  const draft = carry(place).variants[0]?.draft ?? ''
+  place.run(['settle', 'harbour', '--file', 'same.ini', '--key', 'c', '--take', 'value:7'])
+  place.write({ [`.anagnosis/drafts/${draft}/more.ini`]: 'd = 1\n; by hand\n' })
+  place.run(['settle', 'harbour', '--list'])
+  expect(deliver(place).code).toBe(0)
+  const next = carry(place, '4.3')
+  expect(next.variants[0]?.problems).toEqual([])
+  expect(draftOf(place, next)).toMatchObject({
+    'same.ini': 'c = 7\n',
+    'more.ini': 'd = 1\n; by hand\n',
+  })
+})
+
 describe('restore', () => {
   test('puts back bytes, modes, times and the vanilla; the carry after it gives the earlier draft', () => {
     const place = workspace()

@@ -49,6 +49,7 @@ function steady(text: string, place: Workplace): string {
     .replace(/in\s+<folder>/g, 'in <folder>')
     .replace(/\d{4}-\d\d-\d\d \d\d:\d\d/g, '<day and time>')
     .replace(/-\d{8}-\d{4}(-\d+)?/g, '-<day-time>')
+    .replace(/ {2,}<day and time>/g, '  <day and time>')
 }
 
 test('the story of the demo reads as it should, in 80 columns', () => {

@@ -354,6 +354,16 @@ describe('edits of a draft by hand', () => {
     })
   })
 
+  test('are no new files: these are told, and no carry and no drop of them goes unsaid', () => {
+    const place = workspace()
+    carry(place, 'harbour', '--to', '4.2')
+    place.write({ [`${folderOf(place, 'harbour')}/rules/new.ini`]: 'a = 1\n' })
+    const { code, document } = settle(place, 'harbour', '--list')
+    expect([code, document.problems]).toMatchObject([1, [{ code: 'draft/strange-file' }]])
+    expect(refused(place, 'carry', 'harbour', '--to', '4.2').code).toBe(4)
+    expect(draft(place, 'harbour')['rules/new.ini']).toBe('a = 1\n')
+  })
+
   test('stand beside what was edited live since', () => {
     const place = workspace()
     carry(place, 'harbour', '--to', '4.2')

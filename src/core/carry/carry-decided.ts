@@ -112,6 +112,12 @@ function decisionOf({ key, take, value = '' }: Remembered): Decision {
   }
 }
 
+/** Whether mine has what was decided, as text or as it stands in the source. */
+function isFulfilled({ take, value }: Remembered, mine: string | null): boolean {
+  if (mine === null || value === undefined || (take !== 'value' && take !== 'source')) return false
+  return mine === value || mine === value.replace(/^(["'])(.*)\1$/s, '$2')
+}
+
 /** What is to be set at keys that are not in question, where the same values stand there as then. */
 function tunesOf(
   others: readonly Remembered[],
@@ -127,7 +133,9 @@ function tunesOf(
     waiting.delete(key)
     const values = standsAt(docs, nodes)
     if (isFor(decision, values)) tunes.push({ decision, nodes, values, by: BY })
-    else recalled.notApplied.push({ decision, why: 'other values stand there now' })
+    // what was decided was put live since: there is nothing left to do, and nothing to say
+    else if (!isFulfilled(decision, values.mine))
+      recalled.notApplied.push({ decision, why: 'other values stand there now' })
   }
   for (const decision of waiting.values())
     recalled.notApplied.push({ decision, why: 'no input has this key now' })

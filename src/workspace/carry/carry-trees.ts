@@ -1,5 +1,5 @@
 import { statSync } from 'node:fs'
-import type { CarryReport } from '../../core/report/report.ts'
+import type { CarryReport, LocatedProblem } from '../../core/report/report.ts'
 import type { Remembered } from '../../core/report/remembered.ts'
 import type { Triple } from '../../core/document/sides.ts'
 import { MINE, NEW, triple } from '../../core/document/sides.ts'
@@ -47,6 +47,8 @@ export interface TreesRequest extends CarryRun {
   remembered?: ReadonlyMap<string, readonly Remembered[]> | undefined
   /** Whether the config is held against the files; it is, but where that was done before. */
   holdsConfig?: boolean
+  /** Whether files that are left out are in none of the trees. */
+  hasNoLeftOut?: boolean
   /** Which paths of the result are carried; all by default. */
   isMeant?: ((path: string) => boolean) | undefined
 }
@@ -64,8 +66,7 @@ export async function carryTrees(
   const pairs = pairFiles(
     triple((side) => new Map([...trees[side]].filter(([path]) => isIn(path) === undefined))),
   )
-  const { holdsConfig = true } = request
-  const problems = holdsConfig ? heldAgainst(request.config, trees.map(filesOf)) : []
+  const problems = held(request, trees)
   const report: CarryReport = { files: shut.map(closedReport), problems }
   output.folder('')
   for (const clash of clashes) carryClash(output, clash, trees[clash.side], report)
@@ -77,6 +78,17 @@ export async function carryTrees(
   await carryPairs(request, output, meant, report)
   report.files.sort((one, other) => (one.path < other.path ? -1 : 1))
   return report
+}
+
+/** What of the config fits nothing, among the rules that are for files which are there. */
+function held(
+  { config, holdsConfig = true, hasNoLeftOut = false }: TreesRequest,
+  trees: Triple<FileTree>,
+): LocatedProblem[] {
+  if (!holdsConfig) return []
+  const rules = config.files?.filter(({ take }) => !hasNoLeftOut || take !== 'leave-out')
+  const meant = rules === undefined ? config : { ...config, files: rules }
+  return heldAgainst(meant, trees.map(filesOf))
 }
 
 function filesOf(tree: FileTree): Map<string, string> {

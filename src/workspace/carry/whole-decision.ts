@@ -40,6 +40,7 @@ export function withWholeDecision(
   if (!isSame) {
     if (conflict !== undefined || report.outcome === 'unread')
       return { ...carried, recalled: { ...recalled, earlier: [...recalled.earlier, decision] } }
+    if (isLive(decision, bytes[MINE])) return carried
     const not = { decision, why: 'the file is another one now' }
     return { ...carried, recalled: { ...recalled, notApplied: [...recalled.notApplied, not] } }
   }
@@ -55,6 +56,11 @@ export function withWholeDecision(
       notApplied: [...recalled.notApplied, ...notApplied],
     },
   }
+}
+
+/** Whether mine is what somebody made of the file by hand: it was put live since. */
+function isLive({ take, value = '' }: Remembered, mine: Buffer | undefined): boolean {
+  return take === 'source' && mine?.equals(Buffer.from(value, 'utf8')) === true
 }
 
 function isFor(decision: Remembered, bytes: Triple<Buffer | undefined>): boolean {

@@ -4,6 +4,7 @@ import type { Refusal } from '../../core/facts/delivered.ts'
 import { shortList } from '../../core/document/short-list.ts'
 import { Decisions } from '../draft/decisions.ts'
 import type { Draft, DraftFile } from '../draft/draft.ts'
+import { strangeFiles } from '../draft/hand-edits.ts'
 import { openCount } from '../settle/state.ts'
 import { releaseNamed } from '../store/release.ts'
 import { Failure, systemFailure } from '../failure.ts'
@@ -96,9 +97,10 @@ function edited(path: string): Refusal {
 async function refusalsOfDraft(
   workspace: Workspace,
   variant: Variant,
-  { location, record }: Draft,
+  draft: Draft,
   trialToo: boolean,
 ): Promise<Refusal[]> {
+  const { location, record } = draft
   const refusals: Refusal[] = []
   const refuse = (code: string, message: string): void => {
     refusals.push({ code, message, path: null })
@@ -109,6 +111,10 @@ async function refusalsOfDraft(
     .filter(({ written, path }) => written !== null && !existsSync(join(location, path)))
     .map(({ path }) => path)
   if (gone.length > 0) refuse('draft/incomplete', `the draft lacks ${shortList(gone)}`)
+  for (const path of strangeFiles(draft)) {
+    const message = `${path} was put into the draft by hand; put it into the live folder instead`
+    refusals.push({ code: 'draft/strange-file', message, path })
+  }
   const decisions = await Decisions.read(workspace.decisionsOf(variant.name))
   if (decisions.hash !== record.decisions)
     refuse(

@@ -12,7 +12,7 @@ import { wholeValues } from '../carry/whole-decision.ts'
 import { ruleFor } from '../config/file-rule.ts'
 import { EXIT, Failure } from '../failure.ts'
 import type { FileTree } from '../tree.ts'
-import { readBytes } from '../tree.ts'
+import { readBytes, readTree } from '../tree.ts'
 import { shortList } from '../../core/document/short-list.ts'
 import type { Variant, Workspace } from '../workspace.ts'
 import type { Decided, Decisions } from './decisions.ts'
@@ -48,7 +48,7 @@ export async function handEditsOf(
 ): Promise<HandEdits> {
   refuseIncomplete(variant, draft)
   const edited = draft.record.files.filter((file) => isEdited(draft, file))
-  const found: HandEdits = { decided: [], paths: [], problems: [] }
+  const found: HandEdits = { decided: [], paths: [], problems: strangeFiles(draft).map(strange) }
   if (edited.length === 0) return found
   const trees = await draftTrees(workspace, variant, draft.record)
   for (const file of edited) {
@@ -59,6 +59,23 @@ export async function handEditsOf(
     else found.problems.push(made)
   }
   return found
+}
+
+/** Files that somebody put into a draft: no carry made them. */
+export function strangeFiles({ location, record }: Draft): string[] {
+  const known = new Set(record.files.map(({ path }) => path))
+  return [...readTree(location)]
+    .filter(([path, { kind }]) => kind !== 'empty-folder' && !known.has(path))
+    .map(([path]) => path)
+}
+
+function strange(path: string): LocatedProblem {
+  return fileProblem(path, {
+    severity: 'warning',
+    code: 'draft/strange-file',
+    message: 'was put into the draft by hand, and is not put live from there',
+    hint: 'put the file into the live folder, and take it out of the draft',
+  })
 }
 
 function refuseIncomplete({ name }: Variant, { location, record }: Draft): void {

@@ -113,6 +113,7 @@ class VariantCarry {
           config: workspace.config,
           oldUnknown: planned.old === 'none',
           sparse: variant.sparse,
+          hasNoLeftOut: true,
           explain: request.explain,
           remembered: decisions.byPath,
           identities: before,
@@ -138,7 +139,7 @@ class VariantCarry {
       request.beforeWritten?.(report)
       if (name !== undefined) {
         if (hand.length + rebased.length > 0) await decisions.write(workspace.disk)
-        const draft = { decisions, open, location: output.location }
+        const draft = { decisions, before: drafts[0], location: output.location }
         const record = await this.keep(name, planned, report, draft)
         output.commit()
         // a folder without its record is no draft: that is written last, and then the one before goes
@@ -199,13 +200,13 @@ class VariantCarry {
     name: string,
     planned: PlannedCarry,
     report: CarryReport,
-    draft: { decisions: Decisions; open: Draft | undefined; location: string | undefined },
+    draft: { decisions: Decisions; before: Draft | undefined; location: string | undefined },
   ): Promise<DraftRecord> {
     const { variant, request } = this
-    const { decisions, open, location = '' } = draft
+    const { decisions, before, location = '' } = draft
     const files = this.files(planned, report, location)
     const groups = recordedGroups(report)
-    const lookedAt = open?.record.lookedAt ?? []
+    const lookedAt = before?.record.lookedAt ?? []
     const record: DraftRecord = {
       schema: 1,
       variant: variant.name,

@@ -146,6 +146,13 @@ describe('what was decided', () => {
     expect(asked.carried.conflicts).toHaveLength(1)
     const calm = decided('xml', [texts[0], texts[1], texts[0]], [worth(['1', '2', '1'], '9')])
     expect(calm.recalled.notApplied).toMatchObject([{ why: 'other values stand there now' }])
+    // put live since
+    const done = decided(
+      'xml',
+      [xml('4', '2'), xml('4', '2'), xml('9', '2')],
+      [worth(['1', '4', '1'], '9')],
+    )
+    expect(done.recalled).toEqual({ applied: [], earlier: [], notApplied: [] })
     const gone = decided('xml', texts, [
       { ...worth(['1', '4', '3'], '9'), key: 'find[gong]/worth' },
     ])
