@@ -130,7 +130,7 @@ that was killed is ended by --finish or --undo.`)
     { yes, json }: { yes: boolean; json: boolean },
   ): Promise<boolean> {
     if (yes) return true
-    if (json || !process.stdin.isTTY || !process.stderr.isTTY)
+    if (!this.canAsk(json))
       throw new Failure(
         'deliver/asks',
         `${planned.variant} is to be put live: that is asked first`,
@@ -141,8 +141,7 @@ that was killed is ended by --finish or --undo.`)
         },
       )
     this.print(`${shownPlan(planned, this.paint, this.width).join('\n')}\n`)
-    const { confirm } = await import('@inquirer/prompts')
-    return confirm({ message: 'Put this live?', default: false }, { output: process.stderr })
+    return this.answered('Put this live?')
   }
 
   private async end(
@@ -151,16 +150,15 @@ that was killed is ended by --finish or --undo.`)
     how: 'finish' | 'undo',
     isJson: boolean,
   ): Promise<void> {
-    const { endUnfinished } = await import('../workspace/deliver/deliver.ts')
+    const { deliveredFiles, endUnfinished } = await import('../workspace/deliver/deliver.ts')
     const { steps, vanilla, from, backup } = await endUnfinished(workspace, variant, how)
-    const did = { write: 'written', add: 'added', remove: 'removed' } as const
     const delivered: Delivered = {
       variant: variant.name,
       draft: from,
       dryRun: false,
       backup,
       vanilla: how === 'finish' ? vanilla : { was: vanilla.now, now: vanilla.was },
-      files: steps.map(({ path, do: does }) => ({ path, did: did[does] })),
+      files: deliveredFiles(steps),
       same: 0,
       refusals: [],
       notLookedAt: 0,

@@ -82,6 +82,17 @@ export abstract class ProgramCommand extends Command {
     this.print(`${text}\n`)
   }
 
+  /** Whether somebody can be asked: there is a terminal, and not a document that is wanted. */
+  protected canAsk(isJson: boolean): boolean {
+    return !isJson && process.stdin.isTTY && process.stderr.isTTY
+  }
+
+  /** Asks for a yes; no is what an empty answer means. */
+  protected async answered(message: string): Promise<boolean> {
+    const { confirm } = await import('@inquirer/prompts')
+    return confirm({ message, default: false }, { output: process.stderr })
+  }
+
   /** Runs what may be refused; where there is a terminal and a yes would do, it is asked for. */
   protected async asking(
     flags: { yes?: boolean; json?: boolean },
@@ -91,12 +102,10 @@ export abstract class ProgramCommand extends Command {
       await run()
     } catch (error) {
       const failure = asFailure(error)
-      const isAsked = failure.details.next?.includes('--yes') === true && flags.json !== true
-      if (!isAsked || !process.stdin.isTTY || !process.stderr.isTTY) throw error
+      const isAsked = failure.details.next?.includes('--yes') === true
+      if (!isAsked || !this.canAsk(flags.json === true)) throw error
       this.progress.end()
-      const { confirm } = await import('@inquirer/prompts')
-      const message = `${failure.message}. Is that as it should be?`
-      if (!(await confirm({ message, default: false }, { output: process.stderr }))) throw error
+      if (!(await this.answered(`${failure.message}. Is that as it should be?`))) throw error
       flags.yes = true
       await run()
     }

@@ -55,14 +55,13 @@ with --remove-later.`)
     { yes, json }: { yes: boolean; json: boolean },
   ): Promise<boolean> {
     if (yes) return true
-    if (json || !process.stdin.isTTY || !process.stderr.isTTY)
+    if (!this.canAsk(json))
       throw new Failure(
         'restore/asks',
         `${planned.backup} is to be put back over what is live: that is asked first`,
         { exit: EXIT.refused, hint: '--yes does it', next: ['--yes'] },
       )
     this.print(showRestored(planned, false, [], this.paint, this.width))
-    const { confirm } = await import('@inquirer/prompts')
-    return confirm({ message: 'Put this back?', default: false }, { output: process.stderr })
+    return this.answered('Put this back?')
   }
 }

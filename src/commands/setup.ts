@@ -65,7 +65,7 @@ changed, and run again it changes nothing.`)
     const { variant, folder, vanilla, source, game } = flags
     if (variant !== undefined && folder !== undefined && vanilla !== undefined)
       return { variant, folder, vanilla, source, game }
-    if (isJson || !process.stdin.isTTY || !process.stderr.isTTY) throw incomplete(flags)
+    if (!this.canAsk(isJson)) throw incomplete(flags)
     const { input } = await import('@inquirer/prompts')
     const ask = async (
       message: string,

@@ -29,10 +29,15 @@ export function shownPlan(delivered: Delivered, paint: Paint, width: number): st
 
 function group(what: string, files: readonly DeliveredFile[], width: number): string[] {
   if (files.length === 0) return []
-  const shown = files.slice(0, MOST_FILES).map(({ path }) => oneLine(path, 60))
-  const rest = files.length - shown.length
-  const more = rest > 0 ? ` and ${rest} more` : ''
-  return wrap(`${count(files.length, 'file')} ${what}: ${shown.join(', ')}${more}`, width, '  ')
+  const named = listed(files.map(({ path }) => path))
+  return wrap(`${count(files.length, 'file')} ${what}: ${named}`, width, '  ')
+}
+
+/** Paths in a row, as many as are shown. */
+function listed(paths: readonly string[]): string {
+  const shown = paths.slice(0, MOST_FILES).map((path) => oneLine(path, 60))
+  const rest = paths.length - shown.length
+  return shown.join(', ') + (rest > 0 ? ` and ${rest} more` : '')
 }
 
 /** A delivery as text for people. */
@@ -46,9 +51,8 @@ export function showDelivered(
   const { parcel, findings = [], notes = [] } = delivered
   const said = notes.flatMap(({ message }) => wrap(message, width, '  '))
   if (parcel !== undefined)
-    return `${[paint.strong(`The parcel of ${variant} is in ${parcel.location}`), ...wrap(`${count(parcel.upload, 'file')} to be uploaded, ${count(parcel.delete, 'file')} to be deleted on the host (DELETE.txt names them). Upload in binary mode. The variant moves when a fresh download is confirmed.`, width, '  '), ...said, ...showNext(next, width)].join('\n')}\n`
-  if (findings.length > 0)
-    return `${[paint.open(`${count(findings.length, 'file')} did not arrive as it should; nothing moved:`), ...findings.flatMap(({ path, check, message }) => wrap(`${path}  ${check}: ${message}`, width, '  ')), ...showNext(next, width)].join('\n')}\n`
+    return text([...shownParcel(variant, parcel, paint, width), ...said], next, width)
+  if (findings.length > 0) return text(shownFindings(findings, paint, width), next, width)
   const lines =
     refusals.length > 0
       ? [
@@ -70,7 +74,39 @@ export function showDelivered(
             ...(reminders.length === 0 ? [] : ['', '  To do now:']),
             ...reminders.flatMap((each) => wrap(each, width, '    ')),
           ]
+  return text(lines, next, width)
+}
+
+function text(lines: readonly string[], next: readonly string[], width: number): string {
   return `${[...lines, ...showNext(next, width)].join('\n')}\n`
+}
+
+function shownParcel(
+  variant: string,
+  parcel: NonNullable<Delivered['parcel']>,
+  paint: Paint,
+  width: number,
+): string[] {
+  const counts = `${count(parcel.upload, 'file')} to be uploaded, ${count(parcel.delete, 'file')} to be deleted on the host (DELETE.txt names them).`
+  const how = 'Upload in binary mode. The variant moves when a fresh download is confirmed.'
+  return [
+    paint.strong(`The parcel of ${variant} is in ${parcel.location}`),
+    ...wrap(`${counts} ${how}`, width, '  '),
+  ]
+}
+
+function shownFindings(
+  findings: NonNullable<Delivered['findings']>,
+  paint: Paint,
+  width: number,
+): string[] {
+  const head = `${count(findings.length, 'file')} did not arrive as it should; nothing moved:`
+  return [
+    paint.open(head),
+    ...findings.flatMap(({ path, check, message }) =>
+      wrap(`${path}  ${check}: ${message}`, width, '  '),
+    ),
+  ]
 }
 
 /** What a restore puts back, as text for people. */
@@ -83,28 +119,25 @@ export function showRestored(
 ): string {
   const { variant, backup, before, vanilla, files } = restored
   const of = (did: string): string[] =>
-    files.filter((file) => file.did === did).map(({ path }) => oneLine(path, 60))
+    files.filter((file) => file.did === did).map(({ path }) => path)
   const [put, removed, appeared] = [of('put-back'), of('removed'), of('appeared')]
-  const named = (paths: readonly string[]): string =>
-    paths.slice(0, MOST_FILES).join(', ') +
-    (paths.length > MOST_FILES ? ` and ${paths.length - MOST_FILES} more` : '')
   const head = isDone
     ? `${variant} is as it was in ${backup}, on vanilla ${vanilla.now}`
     : `${variant}: to be put back from ${backup}, on vanilla ${vanilla.now}`
   const lines = [
     ...wrap(head, width, '').map((line) => paint.strong(line)),
     ...wrap(
-      `${count(put.length, 'file')} put back${put.length === 0 ? '' : `: ${named(put)}`}`,
+      `${count(put.length, 'file')} put back${put.length === 0 ? '' : `: ${listed(put)}`}`,
       width,
       '  ',
     ),
     ...(removed.length === 0
       ? []
-      : wrap(`${count(removed.length, 'file')} removed: ${named(removed)}`, width, '  ')),
+      : wrap(`${count(removed.length, 'file')} removed: ${listed(removed)}`, width, '  ')),
     ...(appeared.length === 0
       ? []
       : wrap(
-          `${count(appeared.length, 'file')} appeared later and ${appeared.length === 1 ? 'stays' : 'stay'}: ${named(appeared)}; --remove-later removes such files`,
+          `${count(appeared.length, 'file')} appeared later and ${appeared.length === 1 ? 'stays' : 'stay'}: ${listed(appeared)}; --remove-later removes such files`,
           width,
           '  ',
         )),
@@ -116,5 +149,5 @@ export function showRestored(
           '  ',
         )),
   ]
-  return `${[...lines, ...showNext(next, width)].join('\n')}\n`
+  return text(lines, next, width)
 }

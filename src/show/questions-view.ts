@@ -8,6 +8,19 @@ import { clip, count, oneLine, pad, wrap } from './text.ts'
 /** More questions than this are counted, not shown one by one. */
 const MOST_QUESTIONS = 30
 
+/** The questions that are shown, and the line that counts the others. @param all whether none is left out */
+export function firstQuestions<Q>(
+  questions: readonly Q[],
+  all: boolean,
+): { shown: readonly Q[]; rest: string[] } {
+  const shown = all ? questions : questions.slice(0, MOST_QUESTIONS)
+  const more = questions.length - shown.length
+  return {
+    shown,
+    rest: more > 0 ? ['', `  and ${count(more, 'more question')}; --all shows them`] : [],
+  }
+}
+
 /** Questions as people read them, those over most keys first. @param all whether none is left out */
 export function shownQuestions(
   questions: readonly Question[],
@@ -15,18 +28,11 @@ export function shownQuestions(
   paint: Paint,
   width: number,
 ): string[] {
-  const shown = all ? questions : questions.slice(0, MOST_QUESTIONS)
-  const lines = shown.flatMap((question, i) => [
-    '',
-    ...shownQuestion(question, i + 1, paint, width),
-  ])
-  if (questions.length > shown.length) {
-    lines.push(
-      '',
-      `  and ${count(questions.length - shown.length, 'more question')}; --all shows them`,
-    )
-  }
-  return lines
+  const { shown, rest } = firstQuestions(questions, all)
+  return [
+    ...shown.flatMap((question, i) => ['', ...shownQuestion(question, i + 1, paint, width)]),
+    ...rest,
+  ]
 }
 
 /** One question: its key, where it is, what both sides did. */

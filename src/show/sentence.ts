@@ -1,3 +1,4 @@
+import { asNumber } from '../core/document/as-number.ts'
 import type { Conflict } from '../core/report/ledger.ts'
 import type { Paint } from './paint.ts'
 import { apart, oneLine } from './text.ts'
@@ -85,10 +86,6 @@ function innerWords({ inside = [] }: Conflict, colour: (text: string) => string)
   if (words.length === 0) return ''
   const rest = inside.length - words.length
   return `: ${words.join(', ')}${rest > 0 ? ` and ${rest} more` : ''}`
-}
-
-function asNumber(value: string | null): number | undefined {
-  return value !== null && /^-?[0-9]+(\.[0-9]+)?$/.test(value) ? Number(value) : undefined
 }
 
 function move(conflict: Conflict, old: string, fresh: string): string {

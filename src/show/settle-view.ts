@@ -4,12 +4,10 @@ import type { QuestionChoice } from '../core/grouping/choices.ts'
 import { showNext } from './next.ts'
 import type { Paint } from './paint.ts'
 import { showProblem } from './problem-view.ts'
-import { shownQuestion } from './questions-view.ts'
+import { firstQuestions, shownQuestion } from './questions-view.ts'
 import { shownSheet } from './sheet-view.ts'
 import { count, oneLine, pad, wrap } from './text.ts'
 
-/** More questions than this are counted, not shown one by one. */
-const MOST_QUESTIONS = 30
 /** More decided keys than this are counted. */
 const MOST_CLOSED = 8
 
@@ -47,12 +45,11 @@ function headline({ state }: SettleView): string {
 
 function listed(view: SettleView, paint: Paint, width: number): string[] {
   const { state, all } = view
-  const shown = all ? state.questions : state.questions.slice(0, MOST_QUESTIONS)
-  const rest = state.questions.length - shown.length
+  const { shown, rest } = firstQuestions(state.questions, all)
   const unseen = state.notLookedAt
   return [
     ...shown.flatMap((question, i) => ['', ...shownOpen(question, i + 1, view, paint, width)]),
-    ...(rest > 0 ? ['', `  and ${count(rest, 'more question')}; --all shows them`] : []),
+    ...rest,
     ...(state.closed.length === 0 ? [] : ['', '  Decided:', ...closedLines(view, width)]),
     ...(unseen === 0
       ? []

@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto'
 import { keyedValues } from '../core/identity/keyed-values.ts'
 import type { Guessed, GuessedFile } from '../core/facts/guessed.ts'
 import { breathe } from './breathe.ts'
-import { carryFile } from './carry/carry-file.ts'
+import { mergedReport } from './carry/merged-report.ts'
 import type { Content } from './content/file-content.ts'
 import { contentOfFile } from './content/file-content.ts'
 import { nameOf } from '../core/facts/release.ts'
@@ -99,13 +99,7 @@ export function shareOf(file: Content, vanilla: Content): number {
 
 /** In how many keys a file differs from vanilla's; null where it cannot be compared by key. */
 async function differingKeys(path: string, vanilla: Buffer, bytes: Buffer): Promise<number | null> {
-  const { report } = await carryFile({
-    onlyReport: true,
-    path,
-    bytes: [vanilla, vanilla, bytes],
-    rule: undefined,
-    format: undefined,
-  })
+  const report = await mergedReport({ path, bytes: [vanilla, vanilla, bytes], rule: undefined })
   return report.outcome === 'unread' ? null : report.counts.edits
 }
 

@@ -11,6 +11,7 @@ import { deliver, endUnfinished } from '../../src/workspace/deliver/deliver.ts'
 import { unfinishedVariants } from '../../src/workspace/deliver/journal.ts'
 import { backupToRestore, restore } from '../../src/workspace/deliver/restore.ts'
 import { settle } from '../../src/workspace/settle/settle.ts'
+import type { StateLayout } from '../../src/workspace/state/layout.ts'
 import { Store } from '../../src/workspace/store/store.ts'
 import { addRelease } from '../../src/workspace/store/add-release.ts'
 import { carryVariant } from '../../src/workspace/variant/carry-variant.ts'
@@ -55,6 +56,20 @@ const carry = async (root: string, disk?: Disk): Promise<unknown> => {
 
 const LIST = { alike: false }
 
+async function addReleases(root: string, layout: StateLayout): Promise<void> {
+  for (const [label, source] of [
+    ['4.1', 'v1'],
+    ['4.2', 'v2'],
+  ] as const)
+    await addRelease(new Store(layout), {
+      label,
+      sources: [join(root, source)],
+      trial: false,
+      only: [],
+      now: NOW,
+    })
+}
+
 /** A workspace with an open draft in which one file was edited by hand. */
 async function workspace(): Promise<string> {
   const root = folder()
@@ -68,17 +83,7 @@ async function workspace(): Promise<string> {
     'anagnosis.yaml': 'variants:\n  harbour: { folder: live, vanilla: "4.1" }\n',
   })
   const { layout } = await open(root)
-  for (const [label, source] of [
-    ['4.1', 'v1'],
-    ['4.2', 'v2'],
-  ] as const)
-    await addRelease(new Store(layout), {
-      label,
-      sources: [join(root, source)],
-      trial: false,
-      only: [],
-      now: NOW,
-    })
+  await addReleases(root, layout)
   await carry(root)
   const draft = await openDraft(layout, 'harbour')
   write(draft?.location ?? '', { 'b.ini': 'a = 7\n' })
@@ -163,17 +168,7 @@ async function ready(): Promise<string> {
   })
   const { layout } = await open(root)
   rmSync(layout.vanilla, { recursive: true })
-  for (const [label, source] of [
-    ['4.1', 'v1'],
-    ['4.2', 'v2'],
-  ] as const)
-    await addRelease(new Store(layout), {
-      label,
-      sources: [join(root, source)],
-      trial: false,
-      only: [],
-      now: NOW,
-    })
+  await addReleases(root, layout)
   await carry(root)
   const again = await open(root)
   await settle(again, again.variant('harbour'), { file: 'a.ini', take: 'vanilla', alike: false })

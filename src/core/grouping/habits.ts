@@ -1,3 +1,4 @@
+import { asNumber } from '../document/as-number.ts'
 import { gather } from '../document/gather.ts'
 import { keyPattern } from '../keys/key.ts'
 import type { FileReport } from '../report/report.ts'
@@ -72,8 +73,4 @@ function commonest(numbers: readonly number[]): readonly [number, number] | unde
 /** Without what binary fractions leave behind the sixth place. */
 function rounded(number: number): number {
   return Math.round(number * 1e6) / 1e6
-}
-
-function asNumber(value: string | null): number | undefined {
-  return value !== null && /^-?[0-9]+(\.[0-9]+)?$/.test(value) ? Number(value) : undefined
 }

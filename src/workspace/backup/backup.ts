@@ -1,11 +1,11 @@
 import { readlink, stat } from 'node:fs/promises'
 import { dirname, join } from 'node:path'
 import { z } from 'zod'
-import { readdirSync } from 'node:fs'
 import type { Backup, BackupMade } from '../../core/facts/backup.ts'
 import { Failure, systemFailure } from '../failure.ts'
 import type { Disk } from '../io/disk.ts'
 import { withLock } from '../io/lock.ts'
+import { namesIn } from '../names-in.ts'
 import { freeTimeName } from '../state/time-name.ts'
 import { readState, writeState } from '../state/state-file.ts'
 import type { StateLayout } from '../state/layout.ts'
@@ -119,18 +119,10 @@ export async function unmarkBackup(layout: StateLayout, name: string, disk: Disk
 
 /** Removes what a run that was killed left behind, which is part of no backup. */
 async function sweep(layout: StateLayout, disk: Disk): Promise<void> {
-  const all = names(layout)
+  const all = new Set(namesIn(layout.backups))
   for (const name of all) {
     const isFactsAlone = name.endsWith('.json') && !all.has(name.slice(0, -5))
     if (name.startsWith('.incoming-') || isFactsAlone) await disk.remove(join(layout.backups, name))
-  }
-}
-
-function names(layout: StateLayout): Set<string> {
-  try {
-    return new Set(readdirSync(layout.backups))
-  } catch {
-    return new Set() // there are no backups yet
   }
 }
 
@@ -195,7 +187,7 @@ async function copyOne(location: string, target: string, disk: Disk): Promise<nu
 
 /** All backups, the newest first; of a variant where it is named. */
 export async function listBackups(layout: StateLayout, variant?: string): Promise<Backup[]> {
-  const all = names(layout)
+  const all = new Set(namesIn(layout.backups))
   const backups: Backup[] = []
   for (const file of all) {
     if (!file.endsWith('.json') || !all.has(file.slice(0, -5))) continue

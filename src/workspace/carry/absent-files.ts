@@ -1,7 +1,7 @@
 import type { Triple } from '../../core/document/sides.ts'
 import { MINE, NEW } from '../../core/document/sides.ts'
 import type { Config } from '../config/config.ts'
-import { ruleFor } from '../config/file-rule.ts'
+import { isLeftOut } from '../config/file-rule.ts'
 import { EXIT, Failure } from '../failure.ts'
 import type { FileTree } from '../tree.ts'
 
@@ -34,7 +34,7 @@ export function refuseAbsent(trees: Triple<FileTree>, config: Config, said: Said
   for (const [name, tree] of [['new', fresh] as const, ['mine', mine] as const])
     if (tree.size === 0) throw asked(`${name} holds no files`, name, said)
   const paths = [...old]
-    .filter(([path, { kind }]) => kind === 'file' && ruleFor(config, path)?.take !== 'leave-out')
+    .filter(([path, { kind }]) => kind === 'file' && !isLeftOut(config, path))
     .map(([path]) => path)
   const inNew = said.onto ? 0 : lacking(paths, trees[NEW])
   if (isMuch(inNew, paths.length))

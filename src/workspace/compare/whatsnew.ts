@@ -7,7 +7,7 @@ import { groupChanges } from '../../core/grouping/group.ts'
 import { nameFacts } from '../../core/grouping/name-facts.ts'
 import { NEW, OLD } from '../../core/document/sides.ts'
 import { breathe } from '../breathe.ts'
-import { carryFile } from '../carry/carry-file.ts'
+import { mergedReport } from '../carry/merged-report.ts'
 import type { Config } from '../config/config.ts'
 import { ruleFor } from '../config/file-rule.ts'
 import { SiblingNames } from './sibling-names.ts'
@@ -78,12 +78,10 @@ async function comparePair(
   into.files.changed++
   const rule = ruleFor(config, path)
   const changes: FileChanges = { path, changes: renamed }
-  const { report } = await carryFile({
-    onlyReport: true,
+  const report = await mergedReport({
     path,
     bytes: [old, fresh, old],
-    rule: rule === undefined ? undefined : { ...rule, take: 'merge' },
-    format: undefined,
+    rule,
     inspect: ({ docs: [before, after] }) => {
       const facts = nameFacts(before, after)
       const isKnown = (place: string): boolean =>

@@ -1,7 +1,4 @@
-import { realpathSync } from 'node:fs'
 import type { Delivered } from '../../core/facts/delivered.ts'
-import { copyLive } from '../backup/backup.ts'
-import { ruleFor } from '../config/file-rule.ts'
 import type { Draft } from '../draft/draft.ts'
 import { requireDraft } from '../draft/draft.ts'
 import { EXIT, Failure } from '../failure.ts'
@@ -12,7 +9,8 @@ import { requireFolder } from '../workspace.ts'
 import { arrivalFindings, makeParcel } from '../parcel/parcel.ts'
 import { downloadNotes } from '../variant/download-age.ts'
 import type { Journal, Step } from './journal.ts'
-import { readJournal, refuseUnfinished } from './journal.ts'
+import { readJournal } from './journal.ts'
+import { backUpAndPut, whileFinished } from './back-up-and-put.ts'
 import { planDelivery } from './plan-delivery.ts'
 import { PuttingLive } from './put-live.ts'
 
@@ -34,42 +32,51 @@ export async function deliver(
   variant: Variant,
   request: DeliverRequest,
 ): Promise<Delivered> {
-  const { layout, disk } = workspace
-  refuseUnfinished(layout, variant.name)
   if (variant.upload === true && request.parcel === undefined) throw needsParcel(variant)
   await requireFolder(variant)
-  return withLock(
-    layout.root,
-    async () => {
-      const draft = await requireDraft(layout, variant.name)
-      const { record } = draft
-      const planned = await planDelivery(workspace, variant, draft, request)
-      const { steps, same, refusals } = planned
-      const delivered: Delivered = {
-        variant: variant.name,
-        draft: draft.name,
-        dryRun: request.dryRun,
-        backup: null,
-        vanilla: { was: variant.vanilla, now: record.to },
-        files: steps.map(({ path, do: does }) => ({ path, did: DID[does] })),
-        same,
-        refusals,
-        notLookedAt: notLookedAt(draft),
-        reminders: [...(workspace.config.reminders ?? [])],
-        notes: downloadNotes(variant),
-        leftAlone: [],
-      }
-      if (refusals.length > 0 || request.dryRun) return delivered
-      if (request.parcel !== undefined) {
-        const list = await makeParcel(workspace, draft, steps, request.parcel)
-        const counts = { upload: list.upload.length, delete: list.delete.length }
-        return { ...delivered, parcel: { location: request.parcel, ...counts } }
-      }
-      if (!(await request.confirm(delivered))) return delivered
-      return putLive(workspace, variant, draft, { delivered, steps, ...request })
-    },
-    disk,
-  )
+  return whileFinished(workspace, variant, async () => {
+    const draft = await requireDraft(workspace.layout, variant.name)
+    const { steps, delivered } = await planned(workspace, variant, draft, request)
+    if (delivered.refusals.length > 0 || request.dryRun) return delivered
+    if (request.parcel !== undefined) {
+      const list = await makeParcel(workspace, draft, steps, request.parcel)
+      const counts = { upload: list.upload.length, delete: list.delete.length }
+      return { ...delivered, parcel: { location: request.parcel, ...counts } }
+    }
+    if (!(await request.confirm(delivered))) return delivered
+    return putLive(workspace, variant, draft, { delivered, steps, ...request })
+  })
+}
+
+/** What a delivery would do, and what is to be said of it. */
+async function planned(
+  workspace: Workspace,
+  variant: Variant,
+  draft: Draft,
+  { trialToo, dryRun }: Pick<DeliverRequest, 'trialToo' | 'dryRun'>,
+): Promise<{ steps: Step[]; delivered: Delivered }> {
+  const { steps, same, refusals } = await planDelivery(workspace, variant, draft, { trialToo })
+  const delivered: Delivered = {
+    variant: variant.name,
+    draft: draft.name,
+    dryRun,
+    backup: null,
+    vanilla: { was: variant.vanilla, now: draft.record.to },
+    files: deliveredFiles(steps),
+    same,
+    refusals,
+    notLookedAt: notLookedAt(draft),
+    reminders: [...(workspace.config.reminders ?? [])],
+    notes: downloadNotes(variant),
+    leftAlone: [],
+  }
+  return { steps, delivered }
+}
+
+/** What became of live files, by the steps of a journal. */
+export function deliveredFiles(steps: readonly Step[]): Delivered['files'] {
+  const did = { write: 'written', add: 'added', remove: 'removed' } as const
+  return steps.map(({ path, do: does }) => ({ path, did: did[does] }))
 }
 
 /** Backs up what is live, and puts a draft in its place. */
@@ -80,27 +87,13 @@ async function putLive(
   what: Pick<DeliverRequest, 'now' | 'progress'> & { delivered: Delivered; steps: Step[] },
 ): Promise<Delivered> {
   const { delivered, steps, now, progress } = what
-  const made = await copyLive(workspace, variant, {
+  const { vanilla } = delivered
+  const put = { kind: 'deliver', source: draft.location, from: draft.name, vanilla, steps } as const
+  const made = await backUpAndPut(workspace, variant, put, {
     now,
-    before: { what: 'deliver', from: draft.name },
-    mayLack: (path) => !steps.some((step) => step.path === path),
-    isLeftOut: (path) => ruleFor(workspace.config, path)?.take === 'leave-out',
     progress,
+    mayLack: (path) => !steps.some((step) => step.path === path),
   })
-  const journal: Journal = {
-    schema: 1,
-    kind: 'deliver',
-    variant: variant.name,
-    at: now.toISOString(),
-    id: now.getTime().toString(36),
-    folder: realpathSync(variant.location),
-    source: draft.location,
-    from: draft.name,
-    backup: made.backup.name,
-    vanilla: delivered.vanilla,
-    steps,
-  }
-  await new PuttingLive(workspace, journal).run()
   return { ...delivered, backup: made.backup.name, leftAlone: made.notHeld }
 }
 
@@ -120,35 +113,17 @@ export async function confirmUpload(
   variant: Variant,
   request: Pick<DeliverRequest, 'now' | 'trialToo'> & { folder: string },
 ): Promise<Delivered> {
-  const { layout, disk } = workspace
-  refuseUnfinished(layout, variant.name)
-  return withLock(
-    layout.root,
-    async () => {
-      const draft = await requireDraft(layout, variant.name)
-      const { parcel, to } = draft.record
-      if (parcel === undefined) throw noParcel(variant)
-      const { steps, same, refusals } = await planDelivery(workspace, variant, draft, request)
-      const findings = arrivalFindings(draft, parcel, request.folder)
-      const delivered: Delivered = {
-        variant: variant.name,
-        draft: draft.name,
-        dryRun: false,
-        backup: null,
-        vanilla: { was: variant.vanilla, now: to },
-        files: steps.map(({ path, do: does }) => ({ path, did: DID[does] })),
-        same,
-        refusals,
-        notLookedAt: notLookedAt(draft),
-        reminders: [...(workspace.config.reminders ?? [])],
-        findings,
-        leftAlone: [],
-      }
-      if (findings.length > 0 || refusals.length > 0) return delivered
-      return putLive(workspace, variant, draft, { delivered, steps, now: request.now })
-    },
-    disk,
-  )
+  return whileFinished(workspace, variant, async () => {
+    const draft = await requireDraft(workspace.layout, variant.name)
+    const { parcel } = draft.record
+    if (parcel === undefined) throw noParcel(variant)
+    const call = { trialToo: request.trialToo, dryRun: false }
+    const { steps, delivered } = await planned(workspace, variant, draft, call)
+    const findings = arrivalFindings(draft, parcel, request.folder)
+    const arrived = { ...delivered, findings }
+    if (findings.length > 0 || delivered.refusals.length > 0) return arrived
+    return putLive(workspace, variant, draft, { delivered: arrived, steps, now: request.now })
+  })
 }
 
 function noParcel({ name }: Variant): Failure {
@@ -157,8 +132,6 @@ function noParcel({ name }: Variant): Failure {
     hint: `anagnosis deliver ${name} --parcel DIR makes one`,
   })
 }
-
-const DID = { write: 'written', add: 'added', remove: 'removed' } as const
 
 /** Ends a delivery or a restore that was killed. @throws Failure where there is none */
 export async function endUnfinished(

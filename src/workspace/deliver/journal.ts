@@ -1,7 +1,7 @@
-import { readdirSync } from 'node:fs'
 import { z } from 'zod'
 import { EXIT, Failure } from '../failure.ts'
 import type { Disk } from '../io/disk.ts'
+import { namesIn } from '../names-in.ts'
 import type { StateLayout } from '../state/layout.ts'
 import { readState, writeState } from '../state/state-file.ts'
 
@@ -58,14 +58,9 @@ export async function writeJournal(
 
 /** The variants with a delivery or a restore that did not come to its end. */
 export function unfinishedVariants(layout: StateLayout): string[] {
-  try {
-    return readdirSync(layout.journals)
-      .filter((name) => name.endsWith('.json') && !name.startsWith('.'))
-      .map((name) => name.slice(0, -5))
-      .sort()
-  } catch {
-    return [] // nothing was ever delivered
-  }
+  return namesIn(layout.journals)
+    .filter((name) => name.endsWith('.json') && !name.startsWith('.'))
+    .map((name) => name.slice(0, -5))
 }
 
 /** @throws Failure where a delivery of the variant did not come to its end */

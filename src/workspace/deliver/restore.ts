@@ -1,20 +1,18 @@
-import { lstatSync, realpathSync } from 'node:fs'
+import { lstatSync } from 'node:fs'
 import type { Backup } from '../../core/facts/backup.ts'
 import type { Restored } from '../../core/facts/delivered.ts'
 import { nearest } from '../../core/keys/nearest.ts'
-import { copyLive, listBackups } from '../backup/backup.ts'
-import { ruleFor } from '../config/file-rule.ts'
+import { listBackups } from '../backup/backup.ts'
+import { isLeftOut } from '../config/file-rule.ts'
 import { EXIT, Failure } from '../failure.ts'
-import { withLock } from '../io/lock.ts'
 import type { FileTree } from '../tree.ts'
 import { readTree } from '../tree.ts'
 import type { Variant, Workspace } from '../workspace.ts'
 import { requireFolder } from '../workspace.ts'
-import type { Journal, Step } from './journal.ts'
-import { refuseUnfinished } from './journal.ts'
+import { backUpAndPut, whileFinished } from './back-up-and-put.ts'
+import type { Step } from './journal.ts'
 import { standing } from './live-folder.ts'
 import { unwritable } from './plan-delivery.ts'
-import { PuttingLive } from './put-live.ts'
 
 export interface RestoreRequest {
   now: Date
@@ -68,57 +66,38 @@ export async function restore(
   backup: Backup,
   request: RestoreRequest,
 ): Promise<Restored | undefined> {
-  const { layout, disk } = workspace
-  refuseUnfinished(layout, variant.name)
   await requireFolder(variant)
-  return withLock(
-    layout.root,
-    async () => {
-      const isLeftOut = (path: string): boolean =>
-        ruleFor(workspace.config, path)?.take === 'leave-out'
-      const isState = workspace.isState(variant.location)
-      const kept = readTree(backup.location)
-      const live = readTree(variant.location, (path) => isState(path) || isLeftOut(path))
-      const { steps, appeared } = stepsOf(kept, live, isLeftOut)
-      const removed = request.removeLater ? appeared : []
-      const restored: Restored = {
-        variant: variant.name,
-        backup: backup.name,
-        before: '',
-        vanilla: { was: variant.vanilla, now: backup.vanilla },
-        files: [
-          ...steps.map(({ path }) => ({ path, did: 'put-back' as const })),
-          ...appeared.map(({ path }) => ({
-            path,
-            did: request.removeLater ? ('removed' as const) : ('appeared' as const),
-          })),
-        ],
-      }
-      refuseUnwritable(variant, [...steps, ...removed])
-      if (!(await request.confirm(restored))) return undefined
-      const made = await copyLive(workspace, variant, {
-        now: request.now,
-        before: { what: 'restore', from: backup.name },
-        isLeftOut,
-      })
-      const journal: Journal = {
-        schema: 1,
-        kind: 'restore',
-        variant: variant.name,
-        at: request.now.toISOString(),
-        id: request.now.getTime().toString(36),
-        folder: realpathSync(variant.location),
-        source: backup.location,
-        from: backup.name,
-        backup: made.backup.name,
-        vanilla: restored.vanilla,
-        steps: [...steps, ...removed],
-      }
-      await new PuttingLive(workspace, journal).run()
-      return { ...restored, before: made.backup.name }
-    },
-    disk,
-  )
+  return whileFinished(workspace, variant, async () => {
+    const isOut = (path: string): boolean => isLeftOut(workspace.config, path)
+    const isState = workspace.isState(variant.location)
+    const kept = readTree(backup.location)
+    const live = readTree(variant.location, (path) => isState(path) || isOut(path))
+    const { steps: back, appeared } = stepsOf(kept, live, isOut)
+    const steps = [...back, ...(request.removeLater ? appeared : [])]
+    const later = request.removeLater ? ('removed' as const) : ('appeared' as const)
+    const vanilla = { was: variant.vanilla, now: backup.vanilla }
+    const restored: Restored = {
+      variant: variant.name,
+      backup: backup.name,
+      before: '',
+      vanilla,
+      files: [
+        ...back.map(({ path }) => ({ path, did: 'put-back' as const })),
+        ...appeared.map(({ path }) => ({ path, did: later })),
+      ],
+    }
+    refuseUnwritable(variant, steps)
+    if (!(await request.confirm(restored))) return undefined
+    const put = {
+      kind: 'restore',
+      source: backup.location,
+      from: backup.name,
+      vanilla,
+      steps,
+    } as const
+    const made = await backUpAndPut(workspace, variant, put, { now: request.now })
+    return { ...restored, before: made.backup.name }
+  })
 }
 
 function refuseUnwritable(variant: Variant, steps: readonly Step[]): void {
@@ -134,12 +113,12 @@ function refuseUnwritable(variant: Variant, steps: readonly Step[]): void {
 function stepsOf(
   kept: FileTree,
   live: FileTree,
-  isLeftOut: (path: string) => boolean,
+  isOut: (path: string) => boolean,
 ): { steps: Step[]; appeared: Step[] } {
   const steps: Step[] = []
   const isThing = (kind: string | undefined): boolean => kind === 'file' || kind === 'link'
   for (const [path, { kind, location }] of kept) {
-    if (!isThing(kind) || isLeftOut(path)) continue
+    if (!isThing(kind) || isOut(path)) continue
     const now = live.get(path)
     const after = standing(location)
     const before = now === undefined ? null : standing(now.location)

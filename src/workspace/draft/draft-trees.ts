@@ -2,6 +2,7 @@ import type { CarryReport } from '../../core/report/report.ts'
 import type { Remembered } from '../../core/report/remembered.ts'
 import type { Triple } from '../../core/document/sides.ts'
 import { MINE } from '../../core/document/sides.ts'
+import type { TreesRequest } from '../carry/carry-trees.ts'
 import { carryTrees } from '../carry/carry-trees.ts'
 import { EXIT, Failure } from '../failure.ts'
 import { releaseTree } from '../store/release-tree.ts'
@@ -9,7 +10,7 @@ import { releaseNamed } from '../store/release.ts'
 import type { FileTree, TreeEntry } from '../tree.ts'
 import { keptFolder, liveTree } from '../variant/mine.ts'
 import type { Variant, Workspace } from '../workspace.ts'
-import type { Draft, DraftRecord } from './draft.ts'
+import type { DraftRecord } from './draft.ts'
 import { hashOfFile } from './hash.ts'
 import { MemoryOutput } from './memory-output.ts'
 
@@ -28,11 +29,14 @@ export async function draftTrees(
       : await releaseTree(store, releaseNamed(releases, record.from), true),
   )
   const mine = new Map<string, TreeEntry>(liveTree(workspace, variant))
+  const guessed = new Map<string, FileTree>()
   for (const { path, old: name, kept } of record.files) {
     if (kept !== undefined)
       mine.set(path, { kind: 'file', location: `${keptFolder(layout, kept)}/${path}` })
     if (name === undefined) continue
-    const entry = (await releaseTree(store, releaseNamed(releases, name))).get(path)
+    const tree = guessed.get(name) ?? (await releaseTree(store, releaseNamed(releases, name)))
+    guessed.set(name, tree)
+    const entry = tree.get(path)
     if (entry !== undefined) old.set(path, entry)
   }
   return [old, fresh, mine]
@@ -48,32 +52,33 @@ export interface Recarried {
 /**
  * Carries files of a draft once more, with what was decided.
  *
+ * @param trees what the draft was made from, as it is now
  * @throws Failure where a live file is no longer what the draft was made from
  */
 export async function recarry(
   workspace: Workspace,
   variant: Variant,
-  { record }: Draft,
+  { record, trees }: { record: DraftRecord; trees: Triple<FileTree> },
   paths: ReadonlySet<string>,
   decided: ReadonlyMap<string, readonly Remembered[]>,
 ): Promise<Recarried> {
-  const trees = await draftTrees(workspace, variant, record)
   refuseChanged(variant, record, paths, trees[MINE])
+  const { old, sparse } = record
+  const how = { trees, oldUnknown: old === 'none', sparse, identities: identitiesOf(record) }
+  return carryInMemory(workspace, how, paths, decided)
+}
+
+/** Carries some files of three folders in memory. */
+export async function carryInMemory(
+  { config }: Workspace,
+  how: Pick<TreesRequest, 'trees' | 'oldUnknown' | 'sparse' | 'identities'>,
+  paths: ReadonlySet<string>,
+  remembered: ReadonlyMap<string, readonly Remembered[]>,
+): Promise<Recarried> {
   const output = new MemoryOutput()
-  const report = await carryTrees(
-    {
-      trees,
-      config: workspace.config,
-      oldUnknown: record.old === 'none',
-      sparse: record.sparse,
-      remembered: decided,
-      identities: identitiesOf(record),
-      isMeant: (path) => paths.has(path),
-      holdsConfig: false,
-    },
-    output,
-  )
-  return { report, output }
+  const isMeant = (path: string): boolean => paths.has(path)
+  const request = { ...how, config, remembered, isMeant, holdsConfig: false }
+  return { report: await carryTrees(request, output), output }
 }
 
 /** What told entries apart in a draft, by path and place. */

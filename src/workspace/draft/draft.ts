@@ -1,10 +1,10 @@
-import { readdirSync } from 'node:fs'
 import { z } from 'zod'
 import { CONFLICT_KINDS } from '../../core/plan/telling.ts'
 import { OUTCOMES } from '../../core/report/file-fate.ts'
 import { TAKES_OF_DECISIONS } from '../../core/report/remembered.ts'
 import { EXIT, Failure } from '../failure.ts'
 import type { Disk } from '../io/disk.ts'
+import { namesIn } from '../names-in.ts'
 import type { StateLayout } from '../state/layout.ts'
 import { readState, writeState } from '../state/state-file.ts'
 
@@ -122,21 +122,13 @@ export interface Draft {
 /** All drafts of a variant, the newest first. */
 export async function listDrafts(layout: StateLayout, variant: string): Promise<Draft[]> {
   const drafts: Draft[] = []
-  for (const file of names(layout.drafts)) {
+  for (const file of namesIn(layout.drafts)) {
     if (!file.endsWith('.json')) continue
     const name = file.slice(0, -5)
     const read = await readState(layout.draftRecord(name), record)
     if (read?.variant === variant) drafts.push({ name, location: layout.draft(name), record: read })
   }
   return drafts.sort((a, b) => (a.record.at < b.record.at ? 1 : -1))
-}
-
-function names(folder: string): string[] {
-  try {
-    return readdirSync(folder).sort()
-  } catch {
-    return [] // there are no drafts yet
-  }
 }
 
 /** The draft of a variant that is not delivered; undefined where there is none. */

@@ -7,7 +7,7 @@ import { storedValues } from '../../core/report/remembered.ts'
 import { sourcesAt } from '../../core/carry/sources-at.ts'
 import type { Triple } from '../../core/document/sides.ts'
 import { MINE } from '../../core/document/sides.ts'
-import { carryFile } from '../carry/carry-file.ts'
+import { mergedReport } from '../carry/merged-report.ts'
 import { wholeValues } from '../carry/whole-decision.ts'
 import { ruleFor } from '../config/file-rule.ts'
 import { EXIT, Failure } from '../failure.ts'
@@ -19,7 +19,7 @@ import type { Decided, Decisions } from './decisions.ts'
 import type { Draft, DraftFile } from './draft.ts'
 import { draftTrees, recarry } from './draft-trees.ts'
 import { hashOf } from './hash.ts'
-import { asMerged, inputBytes, valuesAtKey } from './key-values.ts'
+import { inputBytes, valuesAtKey } from './key-values.ts'
 
 /** What somebody edited in the files of a draft. */
 export interface HandEdits {
@@ -103,7 +103,7 @@ class HandEdited {
     private readonly variant: Variant,
     private readonly draft: Draft,
     private readonly file: DraftFile,
-    trees: Triple<FileTree>,
+    private readonly trees: Triple<FileTree>,
   ) {
     this.edited = readBytes(join(draft.location, file.path))
     this.inputs = inputBytes(trees, file.path, file.was)
@@ -152,12 +152,10 @@ class HandEdited {
   private async byKey(written: Buffer): Promise<Decided[] | 'malformed' | undefined> {
     const { path } = this.file
     let sources: (keys: ReadonlySet<string>) => Map<string, string> = () => new Map()
-    const { report } = await carryFile({
-      onlyReport: true,
+    const report = await mergedReport({
       path,
       bytes: [written, written, this.edited],
-      rule: asMerged(ruleFor(this.workspace.config, path)),
-      format: undefined,
+      rule: ruleFor(this.workspace.config, path),
       inspect: (read) => {
         sources = (keys) => sourcesAt(read, keys)
       },
@@ -205,7 +203,7 @@ class HandEdited {
     const { output } = await recarry(
       this.workspace,
       this.variant,
-      this.draft,
+      { record: this.draft.record, trees: this.trees },
       new Set([path]),
       decisions.byPath,
     )

@@ -3,8 +3,7 @@ import { storedValues } from '../../core/report/remembered.ts'
 import type { Triple } from '../../core/document/sides.ts'
 import { SIDE_NAMES, triple } from '../../core/document/sides.ts'
 import type { Explained } from '../../core/report/explained.ts'
-import { carryFile } from '../carry/carry-file.ts'
-import type { FileRule } from '../config/config.ts'
+import { mergedReport } from '../carry/merged-report.ts'
 import { ruleFor } from '../config/file-rule.ts'
 import type { FileTree } from '../tree.ts'
 import { readBytes } from '../tree.ts'
@@ -54,18 +53,11 @@ async function explainedAt(
   [old, fresh, mine]: Contents,
   key: string,
 ): Promise<Explained | undefined> {
-  const { report } = await carryFile({
-    onlyReport: true,
+  const { explained } = await mergedReport({
     path,
     bytes: [old, fresh, mine],
-    rule: asMerged(ruleFor(workspace.config, path)),
-    format: undefined,
+    rule: ruleFor(workspace.config, path),
     explain: `${path}:${key}`,
   })
-  return report.explained
-}
-
-/** A rule without its policy: what a file holds is asked, and not whose it is. */
-export function asMerged(rule: FileRule | undefined): FileRule | undefined {
-  return rule === undefined ? undefined : { ...rule, take: 'merge' }
+  return explained
 }

@@ -4,13 +4,14 @@ import type { FileReport, LocatedProblem } from '../../core/report/report.ts'
 import { fileProblem } from '../../core/report/report.ts'
 import type { Triple } from '../../core/document/sides.ts'
 import { carryFile } from '../carry/carry-file.ts'
+import { asMerged } from '../carry/merged-report.ts'
 import { decidedReport, wholeValues } from '../carry/whole-decision.ts'
 import { ruleFor } from '../config/file-rule.ts'
 import type { FileTree } from '../tree.ts'
 import type { Workspace } from '../workspace.ts'
 import type { Decided } from './decisions.ts'
 import type { Draft } from './draft.ts'
-import { asMerged, inputBytes } from './key-values.ts'
+import { inputBytes } from './key-values.ts'
 
 /** A file of which all was edited by hand, brought onto what a new carry made of it. */
 interface Rebased {

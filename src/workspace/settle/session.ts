@@ -5,10 +5,12 @@ import type { Draft } from '../draft/draft.ts'
 import { requireDraft, writeRecord } from '../draft/draft.ts'
 import type { Decided } from '../draft/decisions.ts'
 import { Decisions } from '../draft/decisions.ts'
-import { recarry } from '../draft/draft-trees.ts'
+import type { Recarried } from '../draft/draft-trees.ts'
+import { draftTrees, recarry } from '../draft/draft-trees.ts'
 import { withEarlier } from '../draft/earlier.ts'
 import { handEditsOf } from '../draft/hand-edits.ts'
 import { hashOf } from '../draft/hash.ts'
+import { inputBytes } from '../draft/key-values.ts'
 import { recordedFile } from '../draft/record.ts'
 import { systemFailure } from '../failure.ts'
 import type { Variant, Workspace } from '../workspace.ts'
@@ -19,6 +21,14 @@ export interface NotApplied {
   why: string
 }
 
+/** What decisions would come to: what they make of files, and those that make nothing. */
+export interface Attempt {
+  decisions: Decisions
+  paths: ReadonlySet<string>
+  made: Recarried
+  notApplied: NotApplied[]
+}
+
 /**
  * The open draft of a variant while it is decided: its decisions, its files. Every change of the decisions is
  * written at once, and the files of the draft after it. To be used under the lock.
@@ -26,6 +36,7 @@ export interface NotApplied {
 export class SettleSession {
   /** What cannot be taken over of what was edited by hand. */
   problems: LocatedProblem[] = []
+  private known: ReturnType<typeof draftTrees> | undefined
 
   private constructor(
     readonly workspace: Workspace,
@@ -61,29 +72,35 @@ export class SettleSession {
     await this.apply(current.with(decided), paths)
   }
 
-  /** What decisions would come to, without writing anything: those that make nothing, and why. */
-  async attempt(decided: readonly Decided[]): Promise<NotApplied[]> {
+  /** What decisions would come to, without writing anything. */
+  async attempt(decided: readonly Decided[]): Promise<Attempt> {
+    const decisions = this.current.with(decided)
     const paths = new Set(decided.map(({ path }) => path))
-    const { report } = await this.carried(this.current.with(decided), paths)
-    return decided.flatMap((decision) => {
-      const file = report.files.find(({ path }) => path === decision.path)
+    const made = await this.carried(decisions, paths)
+    const notApplied = decided.flatMap((decision) => {
+      const file = made.report.files.find(({ path }) => path === decision.path)
       const why = whyNot(file, decision)
       return why === undefined ? [] : [{ decision, why }]
     })
+    return { decisions, paths, made, notApplied }
   }
 
-  /** Makes these the decisions, and the files of the draft what they make of them. */
-  async apply(decisions: Decisions, paths: ReadonlySet<string>): Promise<void> {
+  /**
+   * Makes these the decisions, and the files of the draft what they make of them.
+   *
+   * @param known what they make of these files, where that was tried already
+   */
+  async apply(decisions: Decisions, paths: ReadonlySet<string>, known?: Recarried): Promise<void> {
     const { workspace, draft } = this
     const { layout, disk } = workspace
-    const known = new Set(draft.record.files.map(({ path }) => path))
-    const { report, output } = await this.carried(decisions, paths)
+    const recorded = new Set(draft.record.files.map(({ path }) => path))
+    const { report, output } = known ?? (await this.carried(decisions, paths))
     if (decisions.hash !== this.current.hash) await decisions.write(disk)
     this.current = decisions
     const written = new Map<string, string | null>()
     const wholes = new Set(decisions.wholeFiles)
     for (const path of paths) {
-      if (!known.has(path) || this.isLeftAlone(path)) continue
+      if (!recorded.has(path) || this.isLeftAlone(path)) continue
       const bytes = output.files.get(path)
       written.set(path, bytes === undefined ? null : hashOf(bytes))
       await this.write(join(draft.location, path), bytes)
@@ -95,7 +112,7 @@ export class SettleSession {
     draft.record.files = draft.record.files.map((file) => {
       const made = files.get(file.path)
       const now = written.get(file.path)
-      return made === undefined || now === undefined ? file : recorded(file, made, now)
+      return made === undefined || now === undefined ? file : recordedAnew(file, made, now)
     })
     draft.record.decisions = decisions.hash
     // what is in a parcel is no longer what the draft is
@@ -104,8 +121,21 @@ export class SettleSession {
     await writeRecord(layout, draft, disk)
   }
 
-  private carried(decisions: Decisions, paths: ReadonlySet<string>): ReturnType<typeof recarry> {
-    return recarry(this.workspace, this.variant, this.draft, paths, decisions.byPath)
+  /** What the three inputs have of a file. */
+  async inputs(path: string): Promise<ReturnType<typeof inputBytes>> {
+    const was = this.draft.record.files.find((each) => each.path === path)?.was
+    return inputBytes(await this.trees(), path, was)
+  }
+
+  /** What the draft was made from: read when it is first asked for, and once. */
+  private trees(): ReturnType<typeof draftTrees> {
+    this.known ??= draftTrees(this.workspace, this.variant, this.draft.record)
+    return this.known
+  }
+
+  private async carried(decisions: Decisions, paths: ReadonlySet<string>): Promise<Recarried> {
+    const draft = { record: this.draft.record, trees: await this.trees() }
+    return recarry(this.workspace, this.variant, draft, paths, decisions.byPath)
   }
 
   /** A file that was edited by hand so that it cannot be taken over stays as it is. */
@@ -127,7 +157,7 @@ export class SettleSession {
   }
 }
 
-function recorded(before: DraftFile, report: FileReport, written: string | null): DraftFile {
+function recordedAnew(before: DraftFile, report: FileReport, written: string | null): DraftFile {
   const { live, mine, kept, old } = before
   return recordedFile(report, {
     live,

@@ -11,11 +11,9 @@ import type { Decided } from '../draft/decisions.ts'
 import { Decisions } from '../draft/decisions.ts'
 import type { DraftFile } from '../draft/draft.ts'
 import { writeRecord } from '../draft/draft.ts'
-import { draftTrees } from '../draft/draft-trees.ts'
-import { inputBytes, nearestKeyIn, valuesAtKey } from '../draft/key-values.ts'
-import { refuseUnfinished } from '../deliver/journal.ts'
+import { nearestKeyIn, valuesAtKey } from '../draft/key-values.ts'
+import { whileFinished } from '../deliver/back-up-and-put.ts'
 import { EXIT, Failure } from '../failure.ts'
-import { withLock } from '../io/lock.ts'
 import { asTreePath } from '../paths.ts'
 import { isFile } from '../workspace.ts'
 import type { Variant, Workspace } from '../workspace.ts'
@@ -43,29 +41,23 @@ export async function settle(
   variant: Variant,
   request: SettleRequest,
 ): Promise<SettleState> {
-  const { layout, disk } = workspace
-  refuseUnfinished(layout, variant.name)
-  return withLock(
-    layout.root,
-    async () => {
-      const session = await SettleSession.open(workspace, variant)
-      const answering = new Answering(session)
-      const { closed, notApplied } = await answering.done(request)
-      const lookedAt = request.lookedAt === undefined ? 0 : await answering.look(request.lookedAt)
-      const isList = request.take === undefined && request.from === undefined
-      const inAll = closedKeys(session.draft, session.decisions)
-      const state = stateOf(session.draft, {
-        closed: isList ? inAll : closed,
-        closedInAll: inAll.length,
-        notApplied,
-        lookedAt,
-        problems: session.problems,
-      })
-      if (isList) await addSheets(session, state.questions)
-      return state
-    },
-    disk,
-  )
+  return whileFinished(workspace, variant, async () => {
+    const session = await SettleSession.open(workspace, variant)
+    const answering = new Answering(session)
+    const { closed, notApplied } = await answering.done(request)
+    const lookedAt = request.lookedAt === undefined ? 0 : await answering.look(request.lookedAt)
+    const isList = request.take === undefined && request.from === undefined
+    const inAll = closedKeys(session.draft, session.decisions)
+    const state = stateOf(session.draft, {
+      closed: isList ? inAll : closed,
+      closedInAll: inAll.length,
+      notApplied,
+      lookedAt,
+      problems: session.problems,
+    })
+    if (isList) await addSheets(session, state.questions)
+    return state
+  })
 }
 
 interface Done {
@@ -82,10 +74,10 @@ class Answering {
     const said = parsedTake(request.take)
     if (said === undefined) throw wrongTake(request.take)
     const decided = await this.decided(request, said)
-    const [failed] = await this.session.attempt(decided)
+    const { decisions, paths, made, notApplied } = await this.session.attempt(decided)
+    const [failed] = notApplied
     if (failed !== undefined) throw notApplicable(failed.decision, failed.why)
-    const paths = new Set(decided.map(({ path }) => path))
-    await this.session.apply(this.session.decisions.with(decided), paths)
+    await this.session.apply(decisions, paths, made)
     return { closed: this.closedOf(decided), notApplied: [] }
   }
 
@@ -233,18 +225,14 @@ class Answering {
 
   /** The hashes of what the three inputs have of a file. */
   private async contents(path: string): Promise<StoredValues> {
-    const { workspace, variant, draft } = this.session
-    const trees = await draftTrees(workspace, variant, draft.record)
-    const was = draft.record.files.find((each) => each.path === path)?.was
-    const [old, fresh, mine] = inputBytes(trees, path, was)
+    const [old, fresh, mine] = await this.session.inputs(path)
     return wholeValues([old, fresh, mine])
   }
 
   /** A key that is not in question. @throws Failure that names the nearest, where the file has no such key */
-  private async anyKey({ path, was }: DraftFile, key: string): Promise<Target> {
-    const { workspace, variant, draft } = this.session
-    const trees = await draftTrees(workspace, variant, draft.record)
-    const bytes = inputBytes(trees, path, was)
+  private async anyKey({ path }: DraftFile, key: string): Promise<Target> {
+    const { workspace } = this.session
+    const bytes = await this.session.inputs(path)
     const values = await valuesAtKey(workspace, path, bytes, key)
     if (values !== undefined) return { path, key, ...values }
     const near = await nearestKeyIn(workspace, path, [bytes[OLD], bytes[NEW], bytes[MINE]], key)
@@ -267,7 +255,7 @@ class Answering {
       fresh.filter(({ path }) => files.has(path)),
       fresh.filter(({ path }) => !files.has(path)),
     ]
-    const failed = await session.attempt(here)
+    const { notApplied: failed } = await session.attempt(here)
     const isFailed = new Set(failed.map(({ decision }) => decision))
     const taken = here.filter((each) => !isFailed.has(each))
     if (taken.length > 0)

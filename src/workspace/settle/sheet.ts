@@ -2,10 +2,8 @@ import type { OpenQuestion, Sheet } from '../../core/facts/settled.ts'
 import { keysUnder } from '../../core/carry/sources-at.ts'
 import { entryOf } from '../../core/keys/key.ts'
 import type { FileReport } from '../../core/report/report.ts'
-import { carryFile } from '../carry/carry-file.ts'
+import { mergedReport } from '../carry/merged-report.ts'
 import { ruleFor } from '../config/file-rule.ts'
-import { draftTrees } from '../draft/draft-trees.ts'
-import { asMerged, inputBytes } from '../draft/key-values.ts'
 import type { SettleSession } from './session.ts'
 
 /** So many questions are shown with the entry that they are about. */
@@ -22,32 +20,25 @@ export async function addSheets(
   session: SettleSession,
   questions: readonly OpenQuestion[],
 ): Promise<void> {
-  const { workspace, variant, draft } = session
-  const trees = await draftTrees(workspace, variant, draft.record)
   const known = new Map<string, KnownFile>()
   for (const question of questions.slice(0, MOST_SHEETS)) {
     const { path, key } = question.example
     const entry = entryOf(key)
     if (entry === undefined || key === '') continue
-    const was = draft.record.files.find((each) => each.path === path)?.was
-    const file = known.get(path) ?? (await readFile(session, path, inputBytes(trees, path, was)))
+    const file = known.get(path) ?? (await readFile(session, path))
     known.set(path, file)
     question.sheet = sheetOf(file, entry)
   }
 }
 
-async function readFile(
-  { workspace, decisions }: SettleSession,
-  path: string,
-  [old, fresh, mine]: ReturnType<typeof inputBytes>,
-): Promise<KnownFile> {
+async function readFile(session: SettleSession, path: string): Promise<KnownFile> {
+  const { workspace, decisions } = session
+  const [old, fresh, mine] = await session.inputs(path)
   let count: (entry: string) => number = () => 0
-  const { report } = await carryFile({
-    onlyReport: true,
+  const report = await mergedReport({
     path,
     bytes: [old, fresh, mine],
-    rule: asMerged(ruleFor(workspace.config, path)),
-    format: undefined,
+    rule: ruleFor(workspace.config, path),
     remembered: decisions.byPath.get(path) ?? [],
     inspect: (read) => {
       count = (entry) => keysUnder(read, entry)

@@ -1,4 +1,4 @@
-import { lstatSync, readdirSync } from 'node:fs'
+import { lstatSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import type { CarriedVariant } from '../../core/facts/carried.ts'
 import { nameOf } from '../../core/facts/release.ts'
@@ -12,8 +12,7 @@ import type { Decided } from '../draft/decisions.ts'
 import { Decisions } from '../draft/decisions.ts'
 import type { Draft, DraftFile, DraftRecord } from '../draft/draft.ts'
 import { listDrafts, removeDraft, writeRecord } from '../draft/draft.ts'
-import { identitiesOf } from '../draft/draft-trees.ts'
-import { MemoryOutput } from '../draft/memory-output.ts'
+import { carryInMemory, identitiesOf } from '../draft/draft-trees.ts'
 import { handEditsOf } from '../draft/hand-edits.ts'
 import { hashOfFile } from '../draft/hash.ts'
 import { rebasedHandEdit, rebasedReport } from '../draft/rebase-hand-edits.ts'
@@ -22,6 +21,7 @@ import { withEarlier } from '../draft/earlier.ts'
 import { refuseUnfinished } from '../deliver/journal.ts'
 import { EXIT, Failure, systemFailure } from '../failure.ts'
 import { withLock } from '../io/lock.ts'
+import { namesIn } from '../names-in.ts'
 import { freeTimeName } from '../state/time-name.ts'
 import { readBytes } from '../tree.ts'
 import type { Variant, Workspace } from '../workspace.ts'
@@ -73,14 +73,6 @@ async function sweep({ layout, disk }: Workspace): Promise<void> {
       ? written === undefined || !isKnown(written)
       : !name.endsWith('.json') && !isKnown(name)
     if (isLeft) await disk.remove(join(layout.drafts, name))
-  }
-}
-
-function namesIn(folder: string): string[] {
-  try {
-    return readdirSync(folder)
-  } catch {
-    return [] // there are no drafts yet
   }
 }
 
@@ -223,7 +215,17 @@ class VariantCarry {
       decisions: decisions.hash,
       identities: recordedIdentities(report),
     }
-    await this.keepWritten(name, files, location, await this.withoutHand(planned, decisions, files))
+    await this.keepWritten(
+      name,
+      files,
+      location,
+      await this.withoutHand(
+        planned,
+        decisions,
+        files,
+        before === undefined ? new Map() : identitiesOf(before.record),
+      ),
+    )
     return record
   }
 
@@ -250,25 +252,15 @@ class VariantCarry {
     { trees, old }: PlannedCarry,
     decisions: Decisions,
     files: readonly DraftFile[],
+    identities: ReturnType<typeof identitiesOf>,
   ): Promise<ReadonlyMap<string, Uint8Array>> {
     const all = new Set(files.map(({ path }) => path))
     const paths = new Set(decisions.wholeFiles.filter((path) => all.has(path)))
-    const output = new MemoryOutput()
-    if (paths.size === 0) return output.files
+    if (paths.size === 0) return new Map()
     const { workspace, variant } = this
     const keyed = decisions.without(({ key, take }) => key === '' && take === 'source')
-    await carryTrees(
-      {
-        trees,
-        config: workspace.config,
-        oldUnknown: old === 'none',
-        sparse: variant.sparse,
-        remembered: keyed.byPath,
-        isMeant: (path) => paths.has(path),
-        holdsConfig: false,
-      },
-      output,
-    )
+    const how = { trees, oldUnknown: old === 'none', sparse: variant.sparse, identities }
+    const { output } = await carryInMemory(workspace, how, paths, keyed.byPath)
     return output.files
   }
 

@@ -3,7 +3,7 @@ import type { Conflict } from '../../core/report/ledger.ts'
 import type { FileReport } from '../../core/report/report.ts'
 import type { WipedEdit } from '../../core/facts/backup.ts'
 import type { FileRule } from '../config/config.ts'
-import { carryFile } from '../carry/carry-file.ts'
+import { mergedReport } from '../carry/merged-report.ts'
 
 /** A copy of a file, and what the release has that it was made from. */
 export interface MadeFrom {
@@ -122,16 +122,8 @@ export class FileEdits {
     return conflicts.filter((each) => !left.has(each))
   }
 
-  private async compare(old: Buffer, fresh: Buffer, mine: Buffer): Promise<FileReport> {
+  private compare(old: Buffer, fresh: Buffer, mine: Buffer): Promise<FileReport> {
     const { path, rule } = this.file
-    const asMerged = rule === undefined ? undefined : { ...rule, take: 'merge' as const }
-    const { report } = await carryFile({
-      onlyReport: true,
-      path,
-      bytes: [old, fresh, mine],
-      rule: asMerged,
-      format: undefined,
-    })
-    return report
+    return mergedReport({ path, bytes: [old, fresh, mine], rule })
   }
 }

@@ -3,7 +3,7 @@ import type { Release } from '../../core/facts/release.ts'
 import { breathe } from '../breathe.ts'
 import { listBackups } from '../backup/backup.ts'
 import { listDrafts } from '../draft/draft.ts'
-import { ruleFor } from '../config/file-rule.ts'
+import { isLeftOut, ruleFor } from '../config/file-rule.ts'
 import type { StateLayout } from '../state/layout.ts'
 import type { ManifestFile } from '../store/release.ts'
 import { findRelease } from '../store/release.ts'
@@ -118,11 +118,7 @@ export async function keptIn(workspace: Workspace, variant: Variant): Promise<Se
 /** The live folder, without what is left out and without the state of the workspace. */
 export function liveTree(workspace: Workspace, variant: Variant, closed?: ClosedFolders): FileTree {
   const tree = readTree(variant.location, workspace.isState(variant.location), closed)
-  return new Map([...tree].filter(([path]) => !isLeftOut(workspace, path)))
-}
-
-function isLeftOut({ config }: Workspace, path: string): boolean {
-  return ruleFor(config, path)?.take === 'leave-out'
+  return new Map([...tree].filter(([path]) => !isLeftOut(workspace.config, path)))
 }
 
 /** Whether a path stands in a folder that may not be opened, so that nothing is known of it. */
@@ -224,7 +220,7 @@ class KeptCopies {
     const paths = new Set<string>()
     for (const { tree } of this.copies)
       for (const [path, { kind }] of tree)
-        if (kind === 'file' && !isLeftOut(this.workspace, path)) paths.add(path)
+        if (kind === 'file' && !isLeftOut(this.workspace.config, path)) paths.add(path)
     return [...paths].sort()
   }
 

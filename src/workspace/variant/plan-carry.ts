@@ -4,7 +4,7 @@ import type { LocatedProblem } from '../../core/report/report.ts'
 import { fileProblem } from '../../core/report/report.ts'
 import type { Triple } from '../../core/document/sides.ts'
 import { refuseAbsent } from '../carry/absent-files.ts'
-import { ruleFor } from '../config/file-rule.ts'
+import { isLeftOut } from '../config/file-rule.ts'
 import { EXIT, Failure } from '../failure.ts'
 import { releaseTree } from '../store/release-tree.ts'
 import { NO_VANILLA, releaseNamed } from '../store/release.ts'
@@ -59,8 +59,7 @@ export async function planCarry(
   if (mine.unsure.length > 0) throw unsure(variant, mine)
   if (choice.old === undefined && from !== undefined)
     await refuseOtherVanilla(workspace, variant, mine.tree, from)
-  const isMeant = ([path]: readonly [string, unknown]): boolean =>
-    ruleFor(config, path)?.take !== 'leave-out'
+  const isMeant = ([path]: readonly [string, unknown]): boolean => !isLeftOut(config, path)
   const fresh = new Map([...(await releaseTree(store, to, true))].filter(isMeant))
   const notes = [
     ...downloadNotes(variant),
