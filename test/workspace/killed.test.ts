@@ -80,7 +80,7 @@ async function workspace(): Promise<string> {
     'v2/b.ini': 'a = 2\n',
     'live/a.ini': 'a = 3\nb = 1\n',
     'live/b.ini': 'a = 1\n',
-    'anagnosis.yaml': 'variants:\n  harbour: { folder: live, vanilla: "4.1" }\n',
+    'anagnosis.yaml': "variants:\n  harbour: { folder: live, vanilla: '4.1' }\n",
   })
   const { layout } = await open(root)
   await addReleases(root, layout)
@@ -215,7 +215,7 @@ test('a delivery that is killed anywhere is ended by --finish or --undo, and all
     expect(live).toEqual(isNew ? NEW_LIVE : old)
     if (isUnfinished) expect(isNew).toBe(how === 'finish')
     const config = readFileSync(join(root, 'anagnosis.yaml'), 'utf8')
-    expect(config).toBe(isNew ? stood.replace('"4.1"', '"4.2"') : stood)
+    expect(config).toBe(isNew ? stood.replace("'4.1'", '"4.2"') : stood)
     expect(unfinishedVariants(again.layout)).toEqual([])
   })
   expect([killed > 20, ended.undo > 8]).toEqual([true, true])

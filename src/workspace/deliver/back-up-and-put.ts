@@ -1,10 +1,13 @@
-import { realpathSync } from 'node:fs'
+import { readFileSync, realpathSync } from 'node:fs'
+import { join } from 'node:path'
 import type { BackupMade } from '../../core/facts/backup.ts'
 import type { BackupOptions } from '../backup/backup.ts'
 import { copyLive } from '../backup/backup.ts'
 import { isLeftOut } from '../config/file-rule.ts'
 import { withLock } from '../io/lock.ts'
+import { CONFIG_NAME } from '../state/layout.ts'
 import type { Variant, Workspace } from '../workspace.ts'
+import { writtenVanilla } from './config-vanilla.ts'
 import type { Journal } from './journal.ts'
 import { refuseUnfinished } from './journal.ts'
 import { PuttingLive } from './put-live.ts'
@@ -32,6 +35,7 @@ export async function backUpAndPut(
     before: { what: what.kind, from: what.from },
     isLeftOut: (path) => isLeftOut(workspace.config, path),
   })
+  const config = readFileSync(join(workspace.root, CONFIG_NAME), 'utf8')
   const journal: Journal = {
     schema: 1,
     variant: variant.name,
@@ -39,6 +43,7 @@ export async function backUpAndPut(
     id: now.getTime().toString(36),
     folder: realpathSync(variant.location),
     backup: made.backup.name,
+    written: writtenVanilla(config, variant.name),
     ...what,
   }
   await new PuttingLive(workspace, journal).run()

@@ -33,6 +33,8 @@ const journal = z.object({
   from: z.string(),
   /** The backup of what was live. */
   backup: z.string(),
+  /** How the config wrote the vanilla before, so that to undo gives every byte back. */
+  written: z.string().optional(),
   vanilla: z.object({ was: z.string(), now: z.string() }),
   steps: z.array(step),
 })

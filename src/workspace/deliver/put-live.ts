@@ -73,7 +73,7 @@ export class PuttingLive {
       await this.live.put(step.path, number)
     }
     for (const { step } of this.numbered()) if (step.do === 'add') this.live.removeEmpty(step.path)
-    await this.move(this.journal.vanilla.was)
+    await this.move(this.journal.vanilla.was, this.journal.written)
     await unmarkBackup(this.workspace.layout, backup, this.workspace.disk)
     await this.removeJournal()
   }
@@ -118,10 +118,10 @@ export class PuttingLive {
   }
 
   /** Says in the config which vanilla the variant stands on; every other byte stays. */
-  private async move(to: string): Promise<void> {
+  private async move(to: string, written?: string): Promise<void> {
     const path = join(this.workspace.root, CONFIG_NAME)
     const text = readFileSync(path, 'utf8')
-    const moved = withVanilla(text, this.journal.variant, to)
+    const moved = withVanilla(text, this.journal.variant, to, written)
     if (moved === text) return
     await this.workspace.disk.writeWhole(path, moved).catch((error: unknown) => {
       throw systemFailure(error, 'Writing', path)
