@@ -34,8 +34,8 @@ that was killed is ended by --finish or --undo.`)
     }),
     yes: Flags.boolean({ default: false, description: 'Answer yes to what would be asked' }),
     parcel: Flags.string({
-      helpValue: 'DIR',
-      description: 'Write what is to be uploaded to a host into a folder',
+      helpValue: 'DIR|FILE.zip',
+      description: 'Write what is to be uploaded to a host into a folder or an archive',
     }),
     confirm: Flags.string({
       helpValue: 'FOLDER',

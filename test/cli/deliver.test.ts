@@ -238,6 +238,12 @@ describe('a host reached by upload', () => {
       to: '4.2',
       delete: ['gone/old.ini'],
     })
+    const zipped = deliver(place, '--parcel', 'parcel.zip')
+    expect([zipped.code, zipped.document.parcel?.upload]).toEqual([0, 3])
+    place.run(['vanilla', 'add', 'of the parcel', 'parcel.zip'])
+    expect(place.run(['vanilla', 'guess', 'parcel', '--json']).out).toContain('of the parcel')
+    expect(place.run(['vanilla', 'guess', 'parcel']).code).toBe(0)
+    place.run(['vanilla', 'remove', 'of the parcel'])
     const confirm = (): [number | null, (string | undefined)[]] => {
       const { code, out } = place.run(['deliver', 'harbour', '--confirm', 'fresh', '--json'])
       const { findings = [] } = deliverDocument.parse(JSON.parse(out))

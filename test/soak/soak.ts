@@ -2,7 +2,7 @@
  * Long runs: random documents and folders against the laws, and random bytes against the readers, for
  * as long as is asked. What fails is shrunk and written as a folder that can become a case.
  *
- *   npm run soak -- --minutes 60 [--seed N] [--fuzz COUNT] [--only WORD] [--out FOLDER]
+ *   npm run soak -- --minutes 60 [--seed N] [--fuzz COUNT] [--kills COUNT] [--only WORD] [--out FOLDER]
  */
 import { mkdirSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
@@ -19,12 +19,14 @@ import { renderers, sharedIdentity, withoutIdentity } from '../core/laws/render.
 import { beginnings, checkDocuments, editedText, textEdits } from './documents.ts'
 import { checkFolders, sketches } from './folders.ts'
 import { checkReading, mutated } from './fuzz.ts'
+import { Kills } from './kills.ts'
 
 const { values } = parseArgs({
   options: {
     minutes: { type: 'string', default: '5' },
     seed: { type: 'string', default: String(Date.now() % 1_000_000_000) },
     fuzz: { type: 'string', default: '0' },
+    kills: { type: 'string', default: '20' },
     only: { type: 'string', default: '' },
     out: { type: 'string', default: 'soak-cases' },
     demo: { type: 'string', default: 'demo/data' },
@@ -216,7 +218,21 @@ function fuzz(count: number, seed: number): void {
   )
 }
 
+/** Kills deliveries of the built program at random moments. */
+async function kill(count: number, seed: number): Promise<void> {
+  const kills = new Kills()
+  const next = numbers(seed)
+  for (let i = 0; i < count; i++) {
+    const message = await kills.kill(next)
+    if (message !== undefined)
+      keep('killed deliveries', seed + i, 'ini', { message, texts: undefined })
+  }
+  kills.end()
+  console.log(`${String(count).padStart(9)}  killed deliveries: ${JSON.stringify(kills.counts)}`)
+}
+
 const seed = Number(values.seed)
+if (Number(values.kills) > 0) await kill(Number(values.kills), seed)
 if (Number(values.fuzz) > 0) fuzz(Number(values.fuzz), seed)
 if (Number(values.minutes) > 0) await soak(Number(values.minutes), seed)
 console.log(failures === 0 ? 'All held.' : `${failures} did not hold; they are in ${values.out}`)

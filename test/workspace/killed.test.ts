@@ -240,6 +240,32 @@ test('a delivery for which the disk is too full is put back by itself', async ()
   }
 })
 
+/** A disk on which another program holds the file `b.ini` open for so many tries, as it is on Windows. */
+function heldOpen(tries: number): Disk {
+  let left = tries
+  return {
+    ...DISK,
+    renameSync(from, to) {
+      if (String(to).endsWith('b.ini') && left-- > 0)
+        throw Object.assign(new Error('EPERM: operation not permitted'), { code: 'EPERM' })
+      DISK.renameSync(from, to)
+    },
+  }
+}
+
+test('a file that a program holds open is tried again; held for long, all is put back and the file is named', async () => {
+  const root = await ready()
+  const old = files(join(root, 'live'))
+  await expect(put(root, heldOpen(Infinity))).rejects.toMatchObject({
+    code: 'deliver/held-open',
+    details: { path: 'b.ini', exit: 4 },
+  })
+  expect(files(join(root, 'live'))).toEqual(old)
+  expect(unfinishedVariants((await open(root)).layout)).toEqual([])
+  await put(root, heldOpen(3))
+  expect(files(join(root, 'live'))).toEqual(NEW_LIVE)
+})
+
 test('a restore that is killed anywhere is ended, and what was live before comes back', async () => {
   const template = await ready()
   const before = files(join(template, 'live'))

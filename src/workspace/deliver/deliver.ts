@@ -21,7 +21,7 @@ export interface DeliverRequest {
   trialToo: boolean
   /** Shown what would be done; whether it is to be done. */
   confirm: (delivered: Delivered) => Promise<boolean>
-  /** The folder into which a parcel is to be written, instead of putting the draft live. */
+  /** The folder or the .zip archive into which a parcel is to be written, instead of putting the draft live. */
   parcel?: string | undefined
   progress?: ((done: number, total: number) => void) | undefined
 }

@@ -4,8 +4,11 @@ import type { Draft, DraftRecord } from '../draft/draft.ts'
 import { writeRecord } from '../draft/draft.ts'
 import { hashOf } from '../draft/hash.ts'
 import { EXIT, Failure, systemFailure } from '../failure.ts'
+import type { Disk } from '../io/disk.ts'
 import type { Step } from '../deliver/journal.ts'
 import type { Workspace } from '../workspace.ts'
+import type { ParcelContent } from './zip-file.ts'
+import { writeZip } from './zip-file.ts'
 
 /** The names of what a parcel holds beside the files to be uploaded. */
 const LIST = 'anagnosis-parcel.json'
@@ -15,8 +18,8 @@ const DELETE = 'DELETE.txt'
 export type ParcelList = NonNullable<DraftRecord['parcel']>
 
 /**
- * Writes the files of a draft that are to be uploaded to a host into a folder, with what is to be deleted there. The
- * draft is parcelled then; the variant moves when a fresh download shows that all has arrived.
+ * Writes the files of a draft that are to be uploaded to a host into a folder or a zip archive, with what is to be
+ * deleted there. The draft is parcelled then; the variant moves when a fresh download shows that all has arrived.
  */
 export async function makeParcel(
   { layout, disk }: Workspace,
@@ -28,7 +31,7 @@ export async function makeParcel(
     throw new Failure('out/exists', `${target} exists already`, {
       exit: EXIT.refused,
       path: target,
-      hint: 'name a folder for the parcel that is not there yet',
+      hint: 'name a folder, or a .zip, for the parcel that is not there yet',
     })
   const { record, location } = draft
   const upload = steps
@@ -45,17 +48,18 @@ export async function makeParcel(
     upload,
     delete: steps.filter((step) => step.do === 'remove').map(({ path }) => path),
   }
+  const content: ParcelContent = {
+    files: upload.map(({ path }) => ({ path, location: join(location, path) })),
+    texts: [
+      { path: LIST, text: `${JSON.stringify(list, null, 1)}\n` },
+      { path: DELETE, text: deleteText(list) },
+    ],
+  }
   const incoming = `${target}.anagnosis-parcel`
   try {
     await disk.remove(incoming)
-    for (const { path } of upload) {
-      const place = join(incoming, path)
-      await disk.makeFolder(dirname(place))
-      await disk.copyFile(join(location, path), place)
-    }
-    await disk.makeFolder(incoming)
-    await disk.writeWhole(join(incoming, LIST), `${JSON.stringify(list, null, 1)}\n`)
-    await disk.writeWhole(join(incoming, DELETE), deleteText(list))
+    if (/\.zip$/i.test(target)) await writeZip(incoming, content, disk)
+    else await writeFolder(incoming, content, disk)
     await disk.rename(incoming, target)
   } catch (error) {
     await disk.remove(incoming).catch(() => undefined) // what kept it from being written is told
@@ -65,6 +69,16 @@ export async function makeParcel(
   draft.record.parcel = list
   await writeRecord(layout, draft, disk)
   return list
+}
+
+async function writeFolder(root: string, { files, texts }: ParcelContent, disk: Disk) {
+  for (const { path, location } of files) {
+    const place = join(root, path)
+    await disk.makeFolder(dirname(place))
+    await disk.copyFile(location, place)
+  }
+  await disk.makeFolder(root)
+  for (const { path, text } of texts) await disk.writeWhole(join(root, path), text)
 }
 
 function deleteText(list: ParcelList): string {
