@@ -11,6 +11,7 @@ export const CORE = [
   'report',
   'carry',
   'lines',
+  'checks',
   'grouping',
   'facts',
 ]

@@ -19,6 +19,11 @@ const SCHEMAS = {
     'settleDocument',
     'What anagnosis settle --json prints',
   ],
+  'check.schema.json': [
+    'src/show/check-document.ts',
+    'checkDocument',
+    'What anagnosis check --json prints',
+  ],
   'deliver.schema.json': [
     'src/show/deliver-document.ts',
     'deliverDocument',

@@ -1,6 +1,7 @@
 import * as Args from '@oclif/core/args'
 import * as Flags from '@oclif/core/flags'
 import type { Delivered } from '../core/facts/delivered.ts'
+import { nearest } from '../core/keys/nearest.ts'
 import { deliverEachJson, deliverJson } from '../show/deliver-json.ts'
 import { showDelivered, shownPlan } from '../show/deliver-view.ts'
 import { EXIT, Failure } from '../workspace/failure.ts'
@@ -32,6 +33,12 @@ that was killed is ended by --finish or --undo.`)
       default: false,
       description: 'Put a release that is in trial live, too',
     }),
+    despite: Flags.string({
+      multiple: true,
+      helpValue: 'CHECK',
+      description:
+        'Pass over what a kind of check finds, such as in-range; can be said more than once',
+    }),
     yes: Flags.boolean({ default: false, description: 'Answer yes to what would be asked' }),
     parcel: Flags.string({
       helpValue: 'DIR|FILE.zip',
@@ -53,6 +60,7 @@ that was killed is ended by --finish or --undo.`)
 
   async run(): Promise<void> {
     const { args, flags } = await this.parse(Deliver)
+    await refuseUnknownChecks(flags.despite ?? [])
     const workspace = await this.open(flags.workspace)
     const how = flags.finish ? 'finish' : flags.undo ? 'undo' : undefined
     if (how !== undefined) {
@@ -86,6 +94,7 @@ that was killed is ended by --finish or --undo.`)
     flags: {
       'dry-run': boolean
       'trial-too': boolean
+      despite?: string[] | undefined
       yes: boolean
       json: boolean
       parcel?: string | undefined
@@ -96,6 +105,7 @@ that was killed is ended by --finish or --undo.`)
       now: new Date(),
       dryRun: flags['dry-run'],
       trialToo: flags['trial-too'],
+      despite: flags.despite ?? [],
       parcel: flags.parcel,
       confirm: (planned) => this.confirmed(planned, flags),
       progress: this.progress.update,
@@ -111,10 +121,15 @@ that was killed is ended by --finish or --undo.`)
     workspace: Workspace,
     variant: Variant,
     folder: string,
-    flags: { 'trial-too': boolean; json: boolean },
+    flags: { 'trial-too': boolean; despite?: string[] | undefined; json: boolean },
   ): Promise<void> {
     const { confirmUpload } = await import('../workspace/deliver/deliver.ts')
-    const call = { now: new Date(), trialToo: flags['trial-too'], folder }
+    const call = {
+      now: new Date(),
+      trialToo: flags['trial-too'],
+      despite: flags.despite ?? [],
+      folder,
+    }
     const delivered = await confirmUpload(workspace, variant, call)
     const isOpen = (delivered.findings ?? []).length > 0
     process.exitCode = delivered.refusals.length > 0 ? EXIT.refused : isOpen ? EXIT.open : EXIT.done
@@ -156,6 +171,7 @@ that was killed is ended by --finish or --undo.`)
       variant: variant.name,
       draft: from,
       dryRun: false,
+      despite: [],
       backup,
       vanilla: how === 'finish' ? vanilla : { was: vanilla.now, now: vanilla.was },
       files: deliveredFiles(steps),
@@ -170,6 +186,20 @@ that was killed is ended by --finish or --undo.`)
     else if (how === 'finish') this.print(showDelivered(delivered, next, this.paint, this.width))
     else this.print(`${variant.name} is as it was before, on vanilla ${vanilla.was}.\n`)
   }
+}
+
+/** @throws Failure with the nearest kind of check that there is */
+async function refuseUnknownChecks(kinds: readonly string[]): Promise<void> {
+  if (kinds.length === 0) return
+  const { CHECKS } = await import('../core/checks/index.ts')
+  const known = CHECKS.map(({ kind }): string => kind)
+  const unknown = kinds.find((kind) => !known.includes(kind))
+  if (unknown === undefined) return
+  const near = nearest(unknown, known)
+  throw new Failure('call/wrong', `there is no kind of check ${unknown}`, {
+    exit: EXIT.wrongCall,
+    hint: near === undefined ? `known are ${known.join(', ')}` : `did you mean ${near}?`,
+  })
 }
 
 /** The variants with an open draft in which nothing is open. */
@@ -191,6 +221,7 @@ function nextCommands(delivered: Delivered): string[] {
   if (codes.has('deliver/open-questions') || codes.has('deliver/behind'))
     return [`anagnosis settle ${name} --list`]
   if (codes.has('deliver/trial')) return [`anagnosis deliver ${name} --trial-too`]
+  if (codes.has('deliver/check-fails')) return [`anagnosis check ${name} --draft`]
   if (codes.size > 0) return [`anagnosis carry ${name} --to ${quoted(vanilla.now)}`]
   if (delivered.parcel !== undefined) return [`anagnosis deliver ${name} --confirm FRESH-DOWNLOAD`]
   if (dryRun) return [`anagnosis deliver ${name}`]

@@ -2,7 +2,7 @@ import { spawnSync } from 'node:child_process'
 import { join, resolve } from 'node:path'
 import * as Args from '@oclif/core/args'
 import { demoJson } from '../show/demo-json.ts'
-import { putOver, writeDemo } from '../workspace/demo-data.ts'
+import { addToConfig, putOver, writeDemo } from '../workspace/demo-data.ts'
 import { paragraph, quoted } from './call.ts'
 import { ProgramCommand } from './program-command.ts'
 import { colourLevel } from './terminal.ts'
@@ -18,8 +18,14 @@ interface Updater {
   updater: readonly [from: string, over: string]
 }
 
+/** A text of the demo data that goes to the end of the config. */
+interface Addition {
+  why: string
+  adds: string
+}
+
 /** An update, in the order in which an operator works. */
-const STORY: readonly (Call | Updater)[] = [
+const STORY: readonly (Call | Updater | Addition)[] = [
   {
     why: 'First a workspace for the server: what it was made from, and a backup.',
     args: [
@@ -27,6 +33,10 @@ const STORY: readonly (Call | Updater)[] = [
       ...['--variant', 'old-harbour', '--folder', 'old-harbour'],
       ...['--vanilla', '4.1', '--source', 'vanilla-4.1', '--game', 'Saltlantern'],
     ],
+  },
+  {
+    why: 'What must hold in the files of the server, whatever an update brings, is said in anagnosis.yaml:',
+    adds: 'checks.yaml',
   },
   {
     why: '4.2 has come out. It goes into the store, too.',
@@ -60,7 +70,18 @@ const STORY: readonly (Call | Updater)[] = [
     args: ['settle', 'old-harbour', '--file', '**', '--take', 'mine'],
   },
   {
-    why: 'Nothing is open: the draft is put live. What was live before is in a backup.',
+    why: 'Nothing is open. Does the draft hold what must hold?',
+    args: ['check', 'old-harbour', '--draft'],
+  },
+  {
+    why: "The server's own add-ons run on 4.2 as they are: that is said in both of them.",
+    args: [
+      ...['settle', 'old-harbour', '--file', 'add-ons/*/about.json'],
+      ...['--key', 'for', '--take', 'value:4.2'],
+    ],
+  },
+  {
+    why: 'The draft is put live. What was live before is in a backup.',
     args: ['deliver', 'old-harbour', '--yes'],
   },
   {
@@ -114,6 +135,11 @@ lets an updater wipe it, brings it back, and carries it on to the trial of 4.3.`
       if ('updater' in told) {
         const [from, over] = told.updater
         await putOver(join(root, from), join(root, over))
+        continue
+      }
+      if ('adds' in told) {
+        const text = await addToConfig(root, told.adds)
+        if (!flags.json) this.print(`\n${text}`)
         continue
       }
       const call = told.args

@@ -1,6 +1,7 @@
 import Backup from './backup/index.ts'
 import BackupList from './backup/list.ts'
 import Carry from './carry.ts'
+import Check from './check.ts'
 import Demo from './demo.ts'
 import Overview from './overview.ts'
 import Deliver from './deliver.ts'
@@ -20,6 +21,7 @@ export const COMMANDS = {
   backup: Backup,
   'backup:list': BackupList,
   carry: Carry,
+  check: Check,
   deliver: Deliver,
   demo: Demo,
   overview: Overview,

@@ -10,6 +10,7 @@ export const deliverDocument = z.strictObject({
   variant: z.string(),
   draft: text,
   dryRun: z.boolean(),
+  despite: z.array(z.string()).describe('checks whose findings were passed over'),
   backup: text.describe('the backup of what was live; null where nothing was put live'),
   vanilla,
   counts: z.strictObject({ written: natural, added: natural, removed: natural, same: natural }),

@@ -16,6 +16,7 @@ export function deliverJson(
     variant,
     draft,
     dryRun,
+    despite: delivered.despite,
     backup,
     vanilla,
     counts: { written: of('written'), added: of('added'), removed: of('removed'), same },

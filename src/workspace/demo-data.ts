@@ -1,6 +1,9 @@
+import { readFileSync } from 'node:fs'
 import { readdir } from 'node:fs/promises'
+import { join } from 'node:path'
 import { EXIT, Failure, systemFailure } from './failure.ts'
 import { DISK } from './io/disk.ts'
+import { CONFIG_NAME } from './state/layout.ts'
 import { shipped } from './shipped.ts'
 
 /** Writes the demo data into a folder that is new or empty, a temporary one by default; gives the folder. */
@@ -19,6 +22,14 @@ export async function writeDemo(folder: string | undefined): Promise<string> {
     throw systemFailure(error, 'Writing the demo data into', target)
   }
   return target
+}
+
+/** Puts a text of the demo data at the end of the config, and gives the text. */
+export async function addToConfig(root: string, file: string): Promise<string> {
+  const config = join(root, CONFIG_NAME)
+  const text = readFileSync(join(root, file), 'utf8')
+  await DISK.writeWhole(config, readFileSync(config, 'utf8') + text)
+  return text
 }
 
 /** Puts the files of one folder over those of another, as an updater of a game does. */

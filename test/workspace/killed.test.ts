@@ -181,6 +181,7 @@ const put = async (root: string, disk?: Disk): Promise<unknown> => {
     now: new Date(),
     dryRun: false,
     trialToo: false,
+    despite: [],
     confirm: () => Promise.resolve(true),
   }
   const done = await deliver(busy, busy.variant('harbour'), call)

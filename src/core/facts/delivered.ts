@@ -16,6 +16,8 @@ export interface Delivered {
   variant: string
   draft: string
   dryRun: boolean
+  /** Kinds of checks whose findings did not stop it. */
+  despite: string[]
   /** The name of the backup; null where none was made. */
   backup: string | null
   vanilla: { was: string; now: string }

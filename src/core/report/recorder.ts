@@ -1,9 +1,9 @@
 import { detached } from '../document/characters.ts'
 import type { Position } from '../document/line-map.ts'
-import { Kind } from '../document/kind.ts'
 import type { Doc } from '../formats/doc.ts'
 import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDE_NAMES, triple } from '../document/sides.ts'
+import { valuePlace } from '../formats/value-place.ts'
 import { decodedValue, jsonType, ownText, shownValue } from '../formats/shown-value.ts'
 import type { Plan, ToldChange } from '../plan/plan.ts'
 import type {
@@ -157,17 +157,9 @@ export class Recorder {
     return { inside: innerChanges(this.docs[OLD], nodes[OLD], this.docs[side], nodes[side]) }
   }
 
-  /** Where the thing that a key names begins: a JSON value's member, where it has one. */
-  private place(side: Side, node: number): number {
-    const { tree } = this.docs[side]
-    const isMembers =
-      node > 0 && tree.kind(node - 1) === Kind.Member && tree.end(node - 1) === tree.end(node)
-    return tree.start(isMembers ? node - 1 : node)
-  }
-
   private places(nodes: Nodes): Record<InputName, Position | null> {
     const position = (side: Side): Position | null =>
-      nodes[side] < 0 ? null : this.docs[side].lines.at(this.place(side, nodes[side]))
+      nodes[side] < 0 ? null : this.docs[side].lines.at(valuePlace(this.docs[side], nodes[side]))
     return { old: position(OLD), new: position(NEW), mine: position(MINE) }
   }
 

@@ -4,6 +4,7 @@ import { isMap, isNode, isScalar, LineCounter, parseDocument } from 'yaml'
 import { z } from 'zod'
 import { EXIT, Failure, systemFailure } from '../failure.ts'
 import { dialectRule, formatRule } from './format-config.ts'
+import { CHECKS } from '../../core/checks/index.ts'
 import { nearest } from '../../core/keys/nearest.ts'
 
 export const TAKES = ['vanilla', 'mine', 'merge', 'leave-out'] as const
@@ -72,6 +73,9 @@ const variantName = z
     'this cannot be the name of a variant',
   )
 
+/** A check of any kind; which one is told by the member that only that kind has. */
+const check = z.union(CHECKS.map(({ schema }) => schema))
+
 /** `anagnosis.yaml`, as far as it is built. */
 export const configSchema = z.strictObject({
   game: z.string().min(1).optional().describe('The name of the game, for people'),
@@ -91,6 +95,10 @@ export const configSchema = z.strictObject({
     .array(fileRule)
     .optional()
     .describe('What to do with which files; the first match decides'),
+  checks: z
+    .array(check)
+    .optional()
+    .describe('What must hold in the files of a variant, beside that they are well formed'),
   reminders: z
     .array(z.string().min(1))
     .optional()
@@ -103,13 +111,14 @@ export type Config = z.infer<typeof configSchema>
 
 /** Keys of the design that no command reads yet: they are refused, and not taken for typing errors. */
 const PLANNED: Record<string, readonly string[]> = {
-  '': ['rules', 'checks'],
+  '': ['rules'],
 }
 
 const KNOWN: Record<string, readonly string[]> = {
   '': Object.keys(configSchema.shape),
   'variants *': Object.keys(variant.shape),
   files: Object.keys(fileRule.shape),
+  checks: [...new Set(CHECKS.flatMap(({ schema }) => Object.keys(schema.shape)))],
   'files format': Object.keys(dialectRule.shape),
 }
 
@@ -148,8 +157,21 @@ interface ConfigPlace {
 function meant(issue: z.core.$ZodIssue, document: Document): z.core.$ZodIssue[] {
   if (issue.code !== 'invalid_union') return [issue]
   const isMapping = isMap(document.getIn(issue.path, true))
-  const fits = issue.errors.find((each) => isMapping === each.every(isOfMapping))
+  const fits =
+    issue.path[0] === 'checks' && issue.path.length === 2
+      ? nearestMeant(issue.errors)
+      : issue.errors.find((each) => isMapping === each.every(isOfMapping))
   return (fits ?? []).map((each) => ({ ...each, path: [...issue.path, ...each.path] }))
+}
+
+/** Of a check: what is wrong with it as the kind that it fits best. */
+function nearestMeant(errors: readonly z.core.$ZodIssue[][]): z.core.$ZodIssue[] | undefined {
+  const wrong = (issues: readonly z.core.$ZodIssue[]): number =>
+    issues.reduce(
+      (sum, each) => sum + (each.code === 'unrecognized_keys' ? each.keys.length : 1),
+      0,
+    )
+  return [...errors].sort((a, b) => wrong(a) - wrong(b))[0]
 }
 
 function isOfMapping({ code, path }: z.core.$ZodIssue): boolean {

@@ -26,7 +26,7 @@ export function whileFinished<T>(
 export async function backUpAndPut(
   workspace: Workspace,
   variant: Variant,
-  what: Pick<Journal, 'kind' | 'source' | 'from' | 'vanilla' | 'steps'>,
+  what: Pick<Journal, 'kind' | 'source' | 'from' | 'vanilla' | 'despite' | 'steps'>,
   options: Pick<BackupOptions, 'now' | 'progress' | 'mayLack'>,
 ): Promise<BackupMade> {
   const { now } = options

@@ -19,6 +19,8 @@ export interface DeliverRequest {
   dryRun: boolean
   /** Whether a release in trial is put live, too. */
   trialToo: boolean
+  /** Kinds of checks whose findings do not stop it. */
+  despite: readonly string[]
   /** Shown what would be done; whether it is to be done. */
   confirm: (delivered: Delivered) => Promise<boolean>
   /** The folder or the .zip archive into which a parcel is to be written, instead of putting the draft live. */
@@ -53,13 +55,17 @@ async function planned(
   workspace: Workspace,
   variant: Variant,
   draft: Draft,
-  { trialToo, dryRun }: Pick<DeliverRequest, 'trialToo' | 'dryRun'>,
+  { trialToo, despite, dryRun }: Pick<DeliverRequest, 'trialToo' | 'despite' | 'dryRun'>,
 ): Promise<{ steps: Step[]; delivered: Delivered }> {
-  const { steps, same, refusals } = await planDelivery(workspace, variant, draft, { trialToo })
+  const { steps, same, refusals } = await planDelivery(workspace, variant, draft, {
+    trialToo,
+    despite,
+  })
   const delivered: Delivered = {
     variant: variant.name,
     draft: draft.name,
     dryRun,
+    despite: [...despite],
     backup: null,
     vanilla: { was: variant.vanilla, now: draft.record.to },
     files: deliveredFiles(steps),
@@ -88,7 +94,15 @@ async function putLive(
 ): Promise<Delivered> {
   const { delivered, steps, now, progress } = what
   const { vanilla } = delivered
-  const put = { kind: 'deliver', source: draft.location, from: draft.name, vanilla, steps } as const
+  const { despite } = delivered
+  const put = {
+    kind: 'deliver',
+    source: draft.location,
+    from: draft.name,
+    vanilla,
+    steps,
+    ...(despite.length === 0 ? {} : { despite }),
+  } as const
   const made = await backUpAndPut(workspace, variant, put, {
     now,
     progress,
@@ -111,13 +125,13 @@ function needsParcel({ name }: Variant): Failure {
 export async function confirmUpload(
   workspace: Workspace,
   variant: Variant,
-  request: Pick<DeliverRequest, 'now' | 'trialToo'> & { folder: string },
+  request: Pick<DeliverRequest, 'now' | 'trialToo' | 'despite'> & { folder: string },
 ): Promise<Delivered> {
   return whileFinished(workspace, variant, async () => {
     const draft = await requireDraft(workspace.layout, variant.name)
     const { parcel } = draft.record
     if (parcel === undefined) throw noParcel(variant)
-    const call = { trialToo: request.trialToo, dryRun: false }
+    const call = { trialToo: request.trialToo, despite: request.despite, dryRun: false }
     const { steps, delivered } = await planned(workspace, variant, draft, call)
     const findings = arrivalFindings(draft, parcel, request.folder)
     const arrived = { ...delivered, findings }

@@ -36,6 +36,8 @@ const journal = z.object({
   /** How the config wrote the vanilla before, so that to undo gives every byte back. */
   written: z.string().optional(),
   vanilla: z.object({ was: z.string(), now: z.string() }),
+  /** Checks whose findings were passed over. */
+  despite: z.array(z.string()).optional(),
   steps: z.array(step),
 })
 

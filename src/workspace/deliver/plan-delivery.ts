@@ -1,7 +1,11 @@
 import { accessSync, constants, existsSync, lstatSync, statSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import type { Refusal } from '../../core/facts/delivered.ts'
+import type { Finding } from '../../core/checks/finding.ts'
+import { gather } from '../../core/document/gather.ts'
 import { shortList } from '../../core/document/short-list.ts'
+import { configChecks } from '../check/check.ts'
+import { targetOfDraft } from '../check/check-target.ts'
 import { Decisions } from '../draft/decisions.ts'
 import type { Draft, DraftFile } from '../draft/draft.ts'
 import { strangeFiles } from '../draft/hand-edits.ts'
@@ -13,6 +17,14 @@ import type { Variant, Workspace } from '../workspace.ts'
 import type { Step } from './journal.ts'
 import { standing } from './live-folder.ts'
 import { roomAt } from './room.ts'
+
+/** What a delivery passes over. */
+export interface DeliveryOptions {
+  /** Whether a release in trial is put live, too. */
+  trialToo: boolean
+  /** Kinds of checks whose findings do not stop it. */
+  despite: readonly string[]
+}
 
 /** What a delivery would do, and why it may not. */
 export interface PlannedDelivery {
@@ -30,12 +42,13 @@ export async function planDelivery(
   workspace: Workspace,
   variant: Variant,
   draft: Draft,
-  options: { trialToo: boolean },
+  options: DeliveryOptions,
 ): Promise<PlannedDelivery> {
   const planned: PlannedDelivery = { steps: [], same: 0, refusals: [] }
   for (const file of draft.record.files) planFile(variant, draft, file, planned)
   planned.refusals.push(
     ...(await refusalsOfDraft(workspace, variant, draft, options.trialToo)),
+    ...(await failingChecks(workspace, variant, draft, options.despite)),
     ...unwritable(variant, planned.steps),
     ...tooLittleRoom(workspace, variant, draft, planned.steps),
   )
@@ -125,6 +138,26 @@ async function refusalsOfDraft(
   if (release.revision !== null && !trialToo)
     refuse('deliver/trial', `${record.to} is a trial; --trial-too puts it live all the same`)
   return refusals
+}
+
+/** One refusal for each kind of check that finds something in the draft. */
+async function failingChecks(
+  workspace: Workspace,
+  variant: Variant,
+  draft: Draft,
+  despite: readonly string[],
+): Promise<Refusal[]> {
+  const { config } = workspace
+  const target = await targetOfDraft(workspace, variant, draft)
+  const { findings } = await configChecks(target, config)
+  const kinds = new Map<string, Finding[]>()
+  for (const each of findings) if (!despite.includes(each.check)) gather(kinds, each.check, each)
+  return [...kinds].map(([kind, [first, ...others]]) => {
+    const place = [first?.path, first?.line].filter((part) => part != null).join(':')
+    const more = others.length === 0 ? '' : `, and ${others.length} more`
+    const message = `${kind} fails: ${place}  ${first?.message ?? ''}${more}`
+    return { code: 'deliver/check-fails', message, path: first?.path ?? null }
+  })
 }
 
 /** Places that may not be written, before anything is. */

@@ -131,11 +131,11 @@ export class PuttingLive {
   /** What is done is told to the draft, and the journal goes. */
   private async close(): Promise<void> {
     const { layout, disk } = this.workspace
-    const { kind, variant, from, at, backup } = this.journal
+    const { kind, variant, from, at, backup, despite } = this.journal
     if (kind === 'deliver') {
       for (const { name, record } of await listDrafts(layout, variant)) {
         if (name === from) {
-          const delivered = { at, backup }
+          const delivered = { at, backup, ...(despite === undefined ? {} : { despite }) }
           await writeRecord(
             layout,
             { name, record: { ...record, state: 'delivered', delivered } },

@@ -92,8 +92,10 @@ const record = z.object({
       delete: z.array(z.string()),
     })
     .optional(),
-  /** When it was put live, and the backup of what was live before. */
-  delivered: z.object({ at: z.string(), backup: z.string() }).optional(),
+  /** When it was put live, the backup of what was live before, and checks whose findings were passed over. */
+  delivered: z
+    .object({ at: z.string(), backup: z.string(), despite: z.array(z.string()).optional() })
+    .optional(),
   sparse: z.boolean(),
   /** What old is: the release, each file its own, or none. */
   old: z.enum(['release', 'guess', 'none']),

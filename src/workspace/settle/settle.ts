@@ -153,7 +153,7 @@ class Answering {
       })
     }
     if (file === undefined) throw incomplete()
-    if (key === undefined && file.includes('*')) return this.openIn(file, all)
+    if (file.includes('*')) return this.inFiles(file, key, all)
     const found = this.file(file)
     const open = all.filter(({ path }) => path === found.path)
     if (key === undefined) {
@@ -163,15 +163,41 @@ class Answering {
         hint: '--key KEY gives a value to a key that is not in question',
       })
     }
-    const asked = open.filter((each) => each.key === key)
-    if (asked.length > 0) return this.asTargets(asked)
-    const closed = this.closedTargets().find((each) => each.path === found.path && each.key === key)
-    return [closed ?? (await this.anyKey(found, key))]
+    return this.keyTargets(found, key, open)
   }
 
-  /** All that is open in the files that match a pattern. */
-  private openIn(pattern: string, all: readonly PlacedConflict[]): Promise<Target[]> {
+  /** A key of a file, whether it is in question, was decided, or was neither. */
+  private async keyTargets(
+    file: DraftFile,
+    key: string,
+    open: readonly PlacedConflict[],
+  ): Promise<Target[]> {
+    const asked = open.filter((each) => each.path === file.path && each.key === key)
+    if (asked.length > 0) return this.asTargets(asked)
+    const closed = this.closedTargets().find((each) => each.path === file.path && each.key === key)
+    return [closed ?? (await this.anyKey(file, key))]
+  }
+
+  /** All that is open in the files that match a pattern; of a key that key in all of them that have it. */
+  private async inFiles(
+    pattern: string,
+    key: string | undefined,
+    all: readonly PlacedConflict[],
+  ): Promise<Target[]> {
     const isMeant = pathPattern(pattern)
+    if (key !== undefined) {
+      const meant = this.session.draft.record.files.filter(({ path }) => isMeant(path))
+      const found = await Promise.allSettled(meant.map((file) => this.keyTargets(file, key, all)))
+      const targets = found.flatMap((each) => (each.status === 'fulfilled' ? each.value : []))
+      const failed = found.flatMap((each): unknown[] =>
+        each.status === 'rejected' ? [each.reason] : [],
+      )
+      const isOther = (error: unknown): boolean =>
+        !(error instanceof Failure && error.code === 'settle/no-such-key')
+      const reason = failed.find(isOther) ?? (targets.length === 0 ? failed[0] : undefined)
+      if (reason !== undefined) throw reason
+      if (targets.length > 0) return targets
+    }
     const open = all.filter(({ path }) => isMeant(path))
     if (open.length === 0)
       throw new Failure('settle/nothing-open', `nothing is open in ${pattern}`, {

@@ -1,0 +1,12 @@
+const NUMBER = /^\s*[+-]?(?:[0-9]+\.?[0-9]*|\.[0-9]+)(?:e[+-]?[0-9]+)?\s*$/i
+
+/** The number that a value says; undefined where it says none. */
+export function numberOf(value: string | undefined): number | undefined {
+  return value !== undefined && NUMBER.test(value) ? Number(value) : undefined
+}
+
+/** A value as a sentence names it. */
+export function shown(value: string | undefined): string {
+  if (value === undefined) return 'an entry'
+  return value === '' ? 'an empty value' : value
+}
