@@ -44,7 +44,7 @@ file is malformed, else with 1 where something was found.`)
 
   async run(): Promise<void> {
     const { args, flags } = await this.parse(Check)
-    const { checkFolder } = await import('../workspace/check/check.ts')
+    const { brokenInDraft, checkFolder } = await import('../workspace/check/check.ts')
     const workspace = await this.workspaceFor(args.target, flags.workspace)
     const target = await targetOf(workspace, args.target, flags.draft)
     const checked = await checkFolder(target, {
@@ -52,6 +52,11 @@ file is malformed, else with 1 where something was found.`)
       progress: this.progress.update,
       ...(workspace === undefined ? {} : { isState: workspace.isState(target.location) }),
     })
+    if (workspace !== undefined && target.variant !== undefined && target.draft !== undefined) {
+      const broken = await brokenInDraft(workspace, target.variant, target.draft)
+      checked.findings.push(...broken.findings)
+      checked.problems.push(...broken.problems)
+    }
     this.progress.end()
     if (flags.sarif !== undefined) await writeSarif(flags.sarif, checked, this.config.version)
     process.exitCode = exitOf(checked)

@@ -3,6 +3,7 @@ import { OUTCOMES } from '../core/report/file-fate.ts'
 import { CONFLICT_KINDS } from '../core/plan/telling.ts'
 import { FORMAT_NAMES } from '../core/formats/index.ts'
 import { common, natural, problem, text } from './document-parts.ts'
+import { finding } from './finding-document.ts'
 import { earlierAnswer, questionDocument } from './question-document.ts'
 
 const position = z.strictObject({ line: z.int().positive(), column: z.int().positive() }).nullable()
@@ -94,6 +95,7 @@ const carried = {
   out: text.describe('where the result is; null for a forecast'),
   explain: explain.optional().describe('with --explain: what is known of that key'),
   counts: totals,
+  findings: z.array(finding).describe('what both sides broke together'),
   files: z.array(
     z.strictObject({
       path: z.string(),

@@ -2,6 +2,7 @@ import type { Change, Conflict } from '../core/report/ledger.ts'
 import type { CarryReport, FileReport, LocatedProblem } from '../core/report/report.ts'
 import { totalCounts } from '../core/report/report.ts'
 import type { CarryDocument, FailureDocument } from './carry-document.ts'
+import { findingJson } from './finding-json.ts'
 import { explanationJson } from './explain-view.ts'
 
 /** How a carry was called, and what comes next. */
@@ -23,6 +24,7 @@ export function carryJson(
     ...(explained === undefined ? {} : { explain: explained }),
     counts: totalCounts(report.files),
     files: report.files.map(plainFile),
+    findings: (report.findings ?? []).map(findingJson),
     problems: report.problems.map((each) => ({
       ...plainProblem(each),
       path: each.path === '' ? null : each.path,

@@ -2,6 +2,7 @@ import { isDroppedEdit } from '../core/report/ledger.ts'
 import type { Outcome } from '../core/report/file-fate.ts'
 import type { CarryReport, FileReport, LocatedProblem } from '../core/report/report.ts'
 import { isFaulty, totalCounts } from '../core/report/report.ts'
+import { shownBroken } from './findings-view.ts'
 import { showNext } from './next.ts'
 import type { Paint } from './paint.ts'
 import { showProblem } from './problem-view.ts'
@@ -34,6 +35,7 @@ export function showCarry(view: CarryView, paint: Paint, width: number): string 
     ...missing(report, paint, width),
     ...summary(report, questions.length, width),
     ...shownQuestions(questions, view.all === true, paint, width),
+    ...shownBroken(report.findings, paint, width),
     ...unread(report, paint, width),
     ...remarks(report, paint, width),
     ...showReadings(report.files, paint, width),

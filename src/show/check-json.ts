@@ -1,7 +1,7 @@
-import type { Finding } from '../core/checks/finding.ts'
 import type { CheckedFolder } from '../core/facts/checked.ts'
 import { plainProblem } from './carry-json.ts'
-import type { CheckDocument, FindingDocument } from './check-document.ts'
+import type { CheckDocument } from './check-document.ts'
+import { findingJson } from './finding-json.ts'
 
 /** What the checks of a folder found, as a JSON document. */
 export function checkJson(checked: CheckedFolder, next: readonly string[]): CheckDocument {
@@ -20,10 +20,4 @@ export function checkJson(checked: CheckedFolder, next: readonly string[]): Chec
     })),
     next: [...next],
   }
-}
-
-/** A finding without the line that it stands in. */
-export function findingJson(found: Finding): FindingDocument {
-  const { path, key, line, column, check, severity, message, expected, nearest } = found
-  return { path, key, line, column, check, severity, message, expected, nearest }
 }

@@ -1,4 +1,4 @@
-import type { Finding } from '../core/checks/finding.ts'
+import type { Finding } from '../core/report/finding.ts'
 import type { CheckedFolder } from '../core/facts/checked.ts'
 
 const LEVEL = { error: 'error', warning: 'warning', note: 'note' } as const

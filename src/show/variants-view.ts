@@ -1,6 +1,7 @@
 import type { CarriedVariant, RefusedVariant } from '../core/facts/carried.ts'
 import { totalCounts } from '../core/report/report.ts'
 import { missing, remarks, summary, unread } from './carry-view.ts'
+import { shownBroken } from './findings-view.ts'
 import { showNext } from './next.ts'
 import type { Paint } from './paint.ts'
 import { shownQuestions } from './questions-view.ts'
@@ -34,6 +35,7 @@ export function showVariants(
       : []),
     ...shownQuestions(questions, all, paint, width),
     ...carried.flatMap(({ report }) => [
+      ...shownBroken(report.findings, paint, width),
       ...unread(report, paint, width),
       ...remarks(report, paint, width),
       ...(several ? [] : showReadings(report.files, paint, width)),

@@ -4,6 +4,7 @@ import addFormats from 'ajv-formats'
 import { Ajv } from 'ajv'
 import { describe, expect, test } from 'vitest'
 import type { z } from 'zod'
+import { carryVariantsDocument } from '../../src/show/carry-document.ts'
 import { checkDocument } from '../../src/show/check-document.ts'
 import { deliverDocument } from '../../src/show/deliver-document.ts'
 import { ROOT, Workplace } from './program.ts'
@@ -254,6 +255,32 @@ describe('check', () => {
     expect(place.read('out.sarif')).toContain('add-ons/a%20b/')
     // the schema is one that refuses something
     expect(isSarif({ ...log, version: '1' })).toBe(false)
+  })
+
+  test('what both sides broke together is told after the carry and by check, and does not stop a delivery', () => {
+    const place = new Workplace({
+      'v1/dive.json': '{ "least": 2, "most": 20, "charts": 4 }\n',
+      'v2/dive.json': '{ "least": 12, "most": 20, "charts": 4 }\n',
+      'live/dive.json': '{ "least": 2, "most": 10, "charts": 4 }\n',
+      'anagnosis.yaml': 'variants:\n  harbour: { folder: live, vanilla: "4.1" }\n',
+    })
+    place.run(['vanilla', 'add', '4.1', 'v1'])
+    place.run(['vanilla', 'add', '4.2', 'v2'])
+    const found = { path: 'dive.json', key: 'least', line: 1, column: 3, check: 'together-broken' }
+    const carried = place.run(['carry', 'harbour', '--to', '4.2', '--json'])
+    const { variants } = carryVariantsDocument.parse(JSON.parse(carried.out))
+    expect([carried.code, variants[0]?.counts.conflicts]).toEqual([1, 0])
+    expect(variants[0]?.findings).toEqual([expect.objectContaining(found)])
+    const draft = check(place, 'harbour', '--draft')
+    expect([draft.code, draft.document.findings]).toEqual([1, [expect.objectContaining(found)]])
+    const paths = ['--old', 'v1', '--new', 'v2', '--mine', 'live']
+    expect(place.run(['carry', ...paths, '--dry-run']).code).toBe(1)
+    // an answer mends that
+    place.run(['settle', 'harbour', '--file', 'dive.json', '--key', 'most', '--take', 'value:15'])
+    expect(check(place, 'harbour', '--draft').code).toBe(0)
+    place.run(['settle', 'harbour', '--file', 'dive.json', '--key', 'most', '--take', 'value:9'])
+    expect(check(place, 'harbour', '--draft').code).toBe(1)
+    expect(place.run(['deliver', 'harbour', '--yes']).code).toBe(0)
   })
 
   test('a delivery is refused while a check of its draft fails, and told what it passes over', () => {

@@ -1,4 +1,4 @@
-import type { Finding } from '../checks/finding.ts'
+import type { Finding } from '../report/finding.ts'
 import type { LocatedProblem } from '../report/report.ts'
 
 /** What the checks of a folder found. */

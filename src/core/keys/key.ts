@@ -114,6 +114,11 @@ function closingBracket(key: string, open: number): number {
   return at
 }
 
+/** The key of what holds what a key names; empty where that is the document. */
+export function parentOf(key: string): string {
+  return key.slice(0, keySegments(key).at(-2)?.end ?? 0)
+}
+
 /** The key of the entry that a key is a part of: up to its last identity before the last segment; undefined where there is none. */
 export function entryOf(key: string): string | undefined {
   const around = keySegments(key)

@@ -1,3 +1,4 @@
+import type { Finding } from './finding.ts'
 import type { Recalled } from './remembered.ts'
 import type { Position } from '../document/line-map.ts'
 import type { Severity } from '../document/problem.ts'
@@ -80,6 +81,8 @@ export interface CarryReport {
   files: FileReport[]
   /** Problems that are of no single file. */
   problems: LocatedProblem[]
+  /** What two sides broke together. */
+  findings?: readonly Finding[]
 }
 
 /** The report of one file, with what there is to tell of it. */

@@ -1,4 +1,5 @@
 import { basename } from 'node:path'
+import type { Finding } from '../../core/report/finding.ts'
 import type { CarryReport } from '../../core/report/report.ts'
 import type { FormatName } from '../../core/formats/index.ts'
 import { OLD, SIDE_NAMES, SIDES, triple } from '../../core/document/sides.ts'
@@ -58,6 +59,7 @@ export async function carryPaths(request: CarryRequest): Promise<CarryDone> {
         inputs.kind === 'file'
           ? await carrySingle(request, output)
           : await carryFolders(request, inputs, output)
+      report.findings = await brokenIn(request, inputs, report, output)
       report.problems.unshift(...inputs.notes)
       if (!isNoOld(paths)) report.problems.unshift(...inputsAlike(report))
       request.signal?.throwIfAborted()
@@ -71,6 +73,23 @@ export async function carryPaths(request: CarryRequest): Promise<CarryDone> {
   } finally {
     await inputs.close()
   }
+}
+
+/** What two sides broke together; without old nothing is known of that. */
+async function brokenIn(
+  { paths, config }: CarryRequest,
+  inputs: CarryInputs,
+  report: CarryReport,
+  { location }: ResultWriter,
+): Promise<readonly Finding[]> {
+  if (isNoOld(paths)) return []
+  const { findBrokenTogether } = await import('../check/broken-together.ts')
+  const path = basename(paths.out)
+  const single = triple(
+    (side) => new Map([[path, { kind: 'file' as const, location: paths[SIDE_NAMES[side]] }]]),
+  )
+  const trees = inputs.kind === 'file' ? single : inputs.trees
+  return findBrokenTogether(report, { trees, config, location })
 }
 
 async function prepare(

@@ -8,5 +8,5 @@ export function exitOf(report: CarryReport): ExitCode {
   const { unread, conflicts } = totalCounts(report.files)
   if (report.files.some(isFaulty)) return EXIT.unexpected
   if (unread > 0) return EXIT.unread
-  return conflicts > 0 ? EXIT.open : EXIT.done
+  return conflicts > 0 || (report.findings ?? []).length > 0 ? EXIT.open : EXIT.done
 }

@@ -1,6 +1,6 @@
 import { runChecks } from '../../core/checks/index.ts'
 import { identitiesByChecks } from '../../core/checks/unique.ts'
-import type { Finding } from '../../core/checks/finding.ts'
+import type { Finding } from '../../core/report/finding.ts'
 import { Scope } from '../../core/checks/scope.ts'
 import type { CheckedFolder } from '../../core/facts/checked.ts'
 import type { Doc } from '../../core/formats/doc.ts'
@@ -13,6 +13,11 @@ import { loadCodecs } from '../content/codec.ts'
 import { Failure } from '../failure.ts'
 import type { FileTree } from '../tree.ts'
 import { readBytes, readTree } from '../tree.ts'
+import type { Draft } from '../draft/draft.ts'
+import { Decisions } from '../draft/decisions.ts'
+import { draftTrees, recarry } from '../draft/draft-trees.ts'
+import type { Variant, Workspace } from '../workspace.ts'
+import { findBrokenTogether } from './broken-together.ts'
 import type { CheckedFile } from './checked-file.ts'
 import { readChecked } from './checked-file.ts'
 import type { CheckTarget } from './check-target.ts'
@@ -56,6 +61,29 @@ export async function checkFolder(
     checks: config.checks?.length ?? 0,
     findings: [...findings, ...made.findings],
     problems: [...problems, ...made.problems],
+  }
+}
+
+/** What two sides broke together in a draft, with what was decided and edited by hand since. */
+export async function brokenInDraft(
+  workspace: Workspace,
+  variant: Variant,
+  draft: Draft,
+): Promise<Pick<CheckedFolder, 'findings' | 'problems'>> {
+  const { record, location } = draft
+  if (record.old === 'none') return { findings: [], problems: [] }
+  try {
+    const trees = await draftTrees(workspace, variant, record)
+    const { byPath } = await Decisions.read(workspace.decisionsOf(variant.name))
+    const paths = new Set(record.files.map(({ path }) => path))
+    const { report } = await recarry(workspace, variant, { record, trees }, paths, byPath)
+    const carried = { trees, config: workspace.config, location }
+    return { findings: await findBrokenTogether(report, carried), problems: [] }
+  } catch (error) {
+    if (!(error instanceof Failure)) throw error
+    const message = `what both sides broke together was not looked for: ${error.message}`
+    const problem = fileProblem('', { severity: 'warning', code: 'check/not-made', message })
+    return { findings: [], problems: [problem] }
   }
 }
 

@@ -1,4 +1,4 @@
-import type { Finding } from '../../core/checks/finding.ts'
+import type { Finding } from '../../core/report/finding.ts'
 import { MINE } from '../../core/document/sides.ts'
 import { Doc } from '../../core/formats/doc.ts'
 import { formatNamed } from '../../core/formats/index.ts'

@@ -34,6 +34,11 @@ export async function loadCodecs(files: readonly (Buffer | undefined)[]): Promis
   if (files.some(needs)) iconv = (await import('iconv-lite')).default
 }
 
+/** Loads them without looking at a file. */
+export async function loadTables(): Promise<void> {
+  iconv ??= (await import('iconv-lite')).default
+}
+
 /** Text in an encoding by name; undefined where it is not known, or the bytes are none of its. */
 export function decodeWith(encoding: string, bytes: Buffer): string | undefined {
   if (iconv?.encodingExists(encoding) !== true) return undefined

@@ -1,7 +1,7 @@
 import { accessSync, constants, existsSync, lstatSync, statSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import type { Refusal } from '../../core/facts/delivered.ts'
-import type { Finding } from '../../core/checks/finding.ts'
+import type { Finding } from '../../core/report/finding.ts'
 import { gather } from '../../core/document/gather.ts'
 import { shortList } from '../../core/document/short-list.ts'
 import { configChecks } from '../check/check.ts'

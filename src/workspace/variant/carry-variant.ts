@@ -3,11 +3,14 @@ import { dirname, join } from 'node:path'
 import type { CarriedVariant } from '../../core/facts/carried.ts'
 import { nameOf } from '../../core/facts/release.ts'
 import { habitsIn } from '../../core/grouping/habits.ts'
+import type { Finding } from '../../core/report/finding.ts'
 import type { CarryReport } from '../../core/report/report.ts'
 import type { CarryRun } from '../carry/carry-trees.ts'
 import { carryTrees } from '../carry/carry-trees.ts'
 import { inputsAlike } from '../carry/inputs-alike.ts'
+import type { ResultWriter } from '../carry/output.ts'
 import { NO_OUTPUT, Output } from '../carry/output.ts'
+import { findBrokenTogether } from '../check/broken-together.ts'
 import type { Decided } from '../draft/decisions.ts'
 import { Decisions } from '../draft/decisions.ts'
 import type { Draft, DraftFile, DraftRecord } from '../draft/draft.ts'
@@ -118,6 +121,7 @@ class VariantCarry {
       const rebased = await this.rebase(open, decisions, planned, report, output.location)
       decisions = decisions.with(rebased)
       withEarlier(report)
+      report.findings = await this.broken(planned, report, output)
       report.problems.unshift(
         // carried to where it stands, a variant gets back what was reset
         ...(planned.old === 'none' || planned.from === nameOf(planned.to)
@@ -143,6 +147,16 @@ class VariantCarry {
       output.discard()
       throw error
     }
+  }
+
+  /** What two sides broke together; without old nothing is known of that. */
+  private broken(
+    { old, trees }: PlannedCarry,
+    report: CarryReport,
+    { location }: ResultWriter,
+  ): Promise<readonly Finding[]> {
+    if (old === 'none') return Promise.resolve([])
+    return findBrokenTogether(report, { trees, config: this.workspace.config, location })
   }
 
   /** What was edited by hand in the open draft. @throws Failure where that would be lost */
