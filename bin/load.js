@@ -8,4 +8,5 @@ const { exports: program, keep } = load('program')
 process.once('exit', () => {
   if (process.uptime() < LONG) keep()
 })
+program.useScreen(() => import('../dist/settle-screen.mjs'))
 module.exports = program

@@ -82,6 +82,26 @@ await build({
   define: { 'import.meta.url': '__filename_url' },
 })
 
+// The full-screen settle: its packages are ES modules that cannot be required.
+await build({
+  entryPoints: ['src/screen/settle-screen.ts'],
+  outfile: 'dist/settle-screen.mjs',
+  bundle: true,
+  format: 'esm',
+  platform: 'node',
+  target: 'node20',
+  minifySyntax: true,
+  minifyWhitespace: true,
+  legalComments: 'none',
+  define: { 'process.env.NODE_ENV': '"production"', 'process.env.DEV': '"false"' },
+  // what its own developers look into it with
+  alias: { 'react-devtools-core': './scripts/no-debug.cjs' },
+  banner: {
+    js: "import { createRequire as __createRequire } from 'node:module';const require = __createRequire(import.meta.url);",
+  },
+  logLevel: 'warning',
+})
+
 // What is all ASCII is read as one byte a character, which is faster; regular expressions are left with a few others.
 const escaped = (character) => `\\u${character.charCodeAt(0).toString(16).padStart(4, '0')}`
 for (const name of ['program', 'crew-member']) {

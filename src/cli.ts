@@ -37,4 +37,5 @@ export async function main(argv: string[], root: string): Promise<void> {
   }
 }
 
+export { useScreen } from './commands/screen.ts'
 export { COMMANDS } from './commands/index.ts'

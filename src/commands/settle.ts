@@ -3,9 +3,11 @@ import * as Flags from '@oclif/core/flags'
 import type { SettleState } from '../core/facts/settled.ts'
 import { settleJson } from '../show/settle-json.ts'
 import { showSettle } from '../show/settle-view.ts'
+import { settleSummary } from '../show/settle-screen/summary.ts'
 import { EXIT, Failure } from '../workspace/failure.ts'
 import type { Variant, Workspace } from '../workspace/workspace.ts'
 import { paragraph, quoted } from './call.ts'
+import { screenModule } from './screen.ts'
 import { WorkspaceCommand } from './workspace-command.ts'
 
 export default class Settle extends WorkspaceCommand {
@@ -73,6 +75,10 @@ written at once, and holds for the next carry as long as the same three values m
     const { file, key, id, take, from } = flags
     const lookedAt = flags['looked-at']
     const isList = take === undefined && from === undefined && lookedAt === undefined
+    if (isList && !flags.list && file === undefined && id === undefined && this.hasScreen(flags)) {
+      await this.onScreen(workspace, variant)
+      return
+    }
     if (isList && (file ?? id) !== undefined) throw lacksTake()
     const state = await settle(workspace, variant, {
       file,
@@ -91,6 +97,31 @@ written at once, and holds for the next carry as long as the same three values m
     else {
       const view = { state, call, isList, all: flags.all, next }
       this.print(showSettle(view, this.paint, this.width))
+    }
+  }
+
+  /** Whether there is a terminal in which the draft can be shown as a whole. */
+  private hasScreen({ json }: { json: boolean }): boolean {
+    return this.canAsk(json) && process.stdout.isTTY && process.env.TERM !== 'dumb'
+  }
+
+  private async onScreen(workspace: Workspace, variant: Variant): Promise<void> {
+    const { ScreenSettling } = await import('../workspace/settle/screen-settling.ts')
+    const { runSettleScreen } = await screenModule()
+    const settling = await ScreenSettling.open(workspace, variant)
+    try {
+      const { state, isInterrupted } = await runSettleScreen(settling, this.paint)
+      const isOpen = state.data.questions.length > 0
+      process.exitCode = isInterrupted ? EXIT.interrupted : isOpen ? EXIT.open : EXIT.done
+      const next = isOpen
+        ? [`anagnosis settle ${quoted(variant.name)}`]
+        : [
+            `anagnosis check ${quoted(variant.name)} --draft`,
+            `anagnosis deliver ${quoted(variant.name)}`,
+          ]
+      this.print(settleSummary(state.data, next, this.paint, this.width))
+    } finally {
+      await settling.close()
     }
   }
 }

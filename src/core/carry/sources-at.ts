@@ -1,8 +1,9 @@
 import { Kind } from '../document/kind.ts'
-import { MINE, SIDES } from '../document/sides.ts'
+import { MINE, NEW } from '../document/sides.ts'
 import type { Doc } from '../formats/doc.ts'
 import { everyKey } from '../plan/every-key.ts'
 import { valueStart } from '../plan/value-start.ts'
+import { documentKeys } from '../identity/document-keys.ts'
 import type { ReadDocuments } from './plan-texts.ts'
 
 /** What mine has at keys, as text of its source. */
@@ -30,15 +31,13 @@ function sourceOf(doc: Doc, keyed: number): string {
   return doc.tree.source.slice(...sourceRegion(doc, keyed))
 }
 
-/** How many keys with one value there are in an entry, in any of the documents. */
-export function keysUnder({ docs, present, identities }: ReadDocuments, entry: string): number {
-  let count = 0
-  for (const { key, nodes } of everyKey(docs, present, identities)) {
-    if (!key.startsWith(`${entry}/`)) continue
-    const side = SIDES.find((each) => nodes[each] >= 0) ?? MINE
-    const doc = docs[side]
-    const node = doc.kind(nodes[side]) === Kind.Member ? doc.memberValue(nodes[side]) : nodes[side]
-    if (doc.isValue(node)) count++
-  }
-  return count
+/** The keys with one value in an entry, as mine has it, or new where mine has not. */
+export function keysUnder({ docs, present, identities }: ReadDocuments, entry: string): string[] {
+  const side = present[MINE] ? MINE : NEW
+  const doc = docs[side]
+  return documentKeys(doc, identities).flatMap(({ key, node }) => {
+    if (!key.startsWith(`${entry}/`)) return []
+    const held = doc.kind(node) === Kind.Member ? doc.memberValue(node) : node
+    return doc.isValue(held) ? [key] : []
+  })
 }

@@ -4,6 +4,7 @@ import type { BackupMade } from '../../core/facts/backup.ts'
 import type { BackupOptions } from '../backup/backup.ts'
 import { copyLive } from '../backup/backup.ts'
 import { isLeftOut } from '../config/file-rule.ts'
+import { refuseHeld } from '../draft/held.ts'
 import { withLock } from '../io/lock.ts'
 import { CONFIG_NAME } from '../state/layout.ts'
 import type { Variant, Workspace } from '../workspace.ts'
@@ -19,6 +20,7 @@ export function whileFinished<T>(
   work: () => Promise<T>,
 ): Promise<T> {
   refuseUnfinished(layout, variant.name)
+  refuseHeld(layout, variant.name)
   return withLock(layout.root, work, disk)
 }
 

@@ -42,6 +42,19 @@ const OWNER: Owner = {
   started: Math.round(Date.now() - process.uptime() * 1000),
 }
 
+/** Marks something as held by this process, until `release` or the end of the process. */
+export async function hold(path: string, disk: Disk = DISK): Promise<() => Promise<void>> {
+  await disk.writeWhole(path, JSON.stringify(OWNER))
+  return () => disk.remove(path).catch(() => undefined) // a dead holder holds nothing
+}
+
+/** Whether another process that runs holds something; one of another machine is not seen. */
+export function isHeldByOther(path: string): boolean {
+  const owner = readOwner(path)
+  if (owner === undefined || owner.host !== OWNER.host) return false
+  return owner.pid !== OWNER.pid && isRunning(owner.pid)
+}
+
 function ownerOf(root: string): string {
   return `${root}/lock.json`
 }

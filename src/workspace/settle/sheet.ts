@@ -11,8 +11,8 @@ const MOST_SHEETS = 30
 
 interface KnownFile {
   report: FileReport
-  /** How many keys with one value an entry has. */
-  count: (entry: string) => number
+  /** The keys with one value that an entry has. */
+  keysIn: (entry: string) => string[]
 }
 
 /** Adds to questions the entry of their first key: what differs in it, in all inputs and in the draft. */
@@ -27,29 +27,41 @@ export async function addSheets(
     if (entry === undefined || key === '') continue
     const file = known.get(path) ?? (await readFile(session, path))
     known.set(path, file)
-    question.sheet = sheetOf(file, entry)
+    question.sheet = sheetIn(file, entry)
   }
+}
+
+/** The entry that a key is a part of; undefined where the key is part of none. */
+export async function sheetOf(
+  session: SettleSession,
+  path: string,
+  key: string,
+): Promise<Sheet | undefined> {
+  const entry = entryOf(key)
+  if (entry === undefined || key === '') return undefined
+  return sheetIn(await readFile(session, path), entry)
 }
 
 async function readFile(session: SettleSession, path: string): Promise<KnownFile> {
   const { workspace, decisions } = session
   const [old, fresh, mine] = await session.inputs(path)
-  let count: (entry: string) => number = () => 0
+  let keysIn: KnownFile['keysIn'] = () => []
   const report = await mergedReport({
     path,
     bytes: [old, fresh, mine],
     rule: ruleFor(workspace.config, path),
     remembered: decisions.byPath.get(path) ?? [],
     inspect: (read) => {
-      count = (entry) => keysUnder(read, entry)
+      keysIn = (entry) => keysUnder(read, entry)
     },
   })
-  return { report, count }
+  return { report, keysIn }
 }
 
-function sheetOf({ report, count }: KnownFile, entry: string): Sheet {
+function sheetIn({ report, keysIn }: KnownFile, entry: string): Sheet {
   const isIn = ({ key }: { key: string }): boolean => key.startsWith(`${entry}/`)
   const rows = [...report.conflicts, ...report.changes].filter(isIn)
+  const differing = new Set(rows.map(({ key }) => key))
   return {
     entry,
     rows: rows.map(({ key, old, new: fresh, mine, result }) => ({
@@ -59,6 +71,6 @@ function sheetOf({ report, count }: KnownFile, entry: string): Sheet {
       mine,
       result,
     })),
-    same: Math.max(0, count(entry) - rows.length),
+    same: keysIn(entry).filter((key) => !differing.has(key)).length,
   }
 }

@@ -68,6 +68,16 @@ export class StateLayout {
     return join(this.drafts, `${name}.json`)
   }
 
+  /** Says which process has the draft of a variant on its screen. */
+  draftHeld(variant: string): string {
+    return join(this.drafts, `.${variant}.held`)
+  }
+
+  /** Where somebody left the screen on which the draft of a variant is settled. */
+  screen(variant: string): string {
+    return join(this.drafts, `.${variant}.screen`)
+  }
+
   get backups(): string {
     return join(this.root, 'backups')
   }

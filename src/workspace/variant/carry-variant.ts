@@ -18,6 +18,7 @@ import { listDrafts, removeDraft, writeRecord } from '../draft/draft.ts'
 import { carryInMemory, identitiesOf } from '../draft/draft-trees.ts'
 import { handEditsOf } from '../draft/hand-edits.ts'
 import { hashOfFile } from '../draft/hash.ts'
+import { refuseHeld } from '../draft/held.ts'
 import { rebasedHandEdit, rebasedReport } from '../draft/rebase-hand-edits.ts'
 import { recordedFiles, recordedGroups, recordedIdentities } from '../draft/record.ts'
 import { withEarlier } from '../draft/earlier.ts'
@@ -50,6 +51,7 @@ export async function carryVariant(
   request: VariantRequest,
 ): Promise<CarriedVariant> {
   refuseUnfinished(workspace.layout, variant.name)
+  if (request.dryRun !== true) refuseHeld(workspace.layout, variant.name)
   if (request.dryRun) return new VariantCarry(workspace, variant, request).run(undefined)
   const { layout, disk } = workspace
   return withLock(
