@@ -14,13 +14,18 @@ const zone = (target, from, message) => ({
 })
 
 const directions = [
-  ...['workspace', 'show', 'commands'].map((from) =>
+  ...['workspace', 'show', 'screen', 'commands'].map((from) =>
     zone('core', from, 'core has no I/O and no interface'),
   ),
   zone('workspace', 'show', 'the disk does not show things'),
   zone('workspace', 'commands', 'commands are on top'),
   zone('show', 'commands', 'commands are on top'),
   zone('show', 'workspace', 'what is shown is facts, not the disk'),
+  ...['workspace', 'show'].map((target) =>
+    zone(target, 'screen', 'the screen is loaded by its command'),
+  ),
+  zone('screen', 'workspace', 'the screen is told facts, and asks through its port'),
+  zone('screen', 'commands', 'commands are on top'),
   ...CORE.flatMap((target, i) =>
     CORE.slice(i + 1).map((from) =>
       zone(`core/${target}`, `core/${from}`, `${target} stands below ${from}`),

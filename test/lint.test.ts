@@ -80,6 +80,8 @@ const BREACHES: Breach[] = [
   imports('src/workspace/planted.ts', '../commands/index.ts', PATHS, /on top/),
   imports('src/show/planted.ts', '../workspace/tree.ts', PATHS, /not the disk/),
   imports('src/show/planted.ts', '../commands/index.ts', PATHS, /on top/),
+  imports('src/show/planted.ts', '../screen/settle-screen.ts', PATHS, /loaded by its command/),
+  imports('src/screen/planted.ts', '../workspace/tree.ts', PATHS, /through its port/),
   ...['node:fs', 'node:child_process', 'node:path', 'node:os', 'zod', 'yaml', '@oclif/core'].map(
     (name) => imports(planted, name, IMPORTS, /could do I\/O/),
   ),

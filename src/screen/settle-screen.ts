@@ -53,13 +53,32 @@ export async function runSettleScreen(port: ScreenPort, paint: Paint): Promise<L
       if (screen.state.isLeft || isInterrupted) left()
     }
   })
+  const off = whenWindowCloses(screen)
   redraw()
   await done
+  off()
   app.unmount()
   process.off('exit', toFirstPage)
   toFirstPage()
   return { state: screen.state, isInterrupted }
 }
+
+/** Where a window is closed the run ends, as soon as the answer that is being saved is saved. */
+function whenWindowCloses(screen: SettleScreen): () => void {
+  const end = (): void => {
+    void screen.idle().then(() => process.exit(CLOSED))
+  }
+  for (const signal of SIGNALS) process.on(signal, end)
+  process.stdin.on('end', end)
+  return () => {
+    for (const signal of SIGNALS) process.off(signal, end)
+    process.stdin.off('end', end)
+  }
+}
+
+/** What ends a program whose window is closed, and the exit code of that by custom. */
+const SIGNALS = ['SIGHUP', 'SIGTERM'] as const
+const CLOSED = 129
 
 interface WholeProps {
   screen: SettleScreen

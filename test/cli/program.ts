@@ -16,7 +16,7 @@ import type { z } from 'zod'
 import { carryDocument } from '../../src/show/carry-document.ts'
 
 export const ROOT = fileURLToPath(new URL('../..', import.meta.url))
-const PROGRAM = join(ROOT, 'bin', 'anagnosis.js')
+export const PROGRAM = join(ROOT, 'bin', 'anagnosis.js')
 
 const folders: string[] = []
 afterAll(() => {

@@ -1,7 +1,7 @@
 import { asNumber } from '../document/as-number.ts'
 import { gather } from '../document/gather.ts'
-import { keyPattern } from '../keys/key.ts'
 import type { FileReport } from '../report/report.ts'
+import { patternsOfKeys } from './pattern.ts'
 
 /** One law that most of an operator's edits of one key pattern follow: a multiple of old, or a difference to old. */
 export interface Habit {
@@ -18,29 +18,16 @@ const LEAST_EDITS = 5
 /** ... and in such a share of them the law holds. */
 const LEAST_SHARE = 0.8
 
-/** An edit by its values. */
-export interface EditedValue {
-  key: string
-  old: string | null
-  mine: string | null
-}
-
 /** The habits that the operator's edits in files show. */
 export function habitsIn(files: readonly FileReport[]): Habit[] {
-  return habitsOf(
-    files.flatMap(({ changes, conflicts }) => [
-      ...changes.filter(({ side }) => side === 'mine'),
-      ...conflicts,
-    ]),
-  )
-}
-
-/** The habits that edits show, one at most for each key pattern. */
-export function habitsOf(edits: readonly EditedValue[]): Habit[] {
   const byPattern = new Map<string, [old: number, mine: number][]>()
-  for (const { key, old, mine } of edits) {
-    const [from, to] = [asNumber(old), asNumber(mine)]
-    if (from !== undefined && to !== undefined) gather(byPattern, keyPattern(key), [from, to])
+  for (const { changes, conflicts } of files) {
+    const edits = [...changes.filter(({ side }) => side === 'mine'), ...conflicts]
+    const patterns = patternsOfKeys(edits.map(({ key }) => key))
+    for (const [i, { old, mine }] of edits.entries()) {
+      const [from, to] = [asNumber(old), asNumber(mine)]
+      if (from !== undefined && to !== undefined) gather(byPattern, patterns[i] ?? '', [from, to])
+    }
   }
   return [...byPattern].flatMap(([pattern, values]): Habit[] => {
     if (values.length < LEAST_EDITS) return []

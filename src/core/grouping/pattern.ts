@@ -33,6 +33,15 @@ export function patternsOf(
   })
 }
 
+/** The same of keys whose values changed. */
+export function patternsOfKeys(keys: readonly string[]): string[] {
+  const changes = keys.map((key) => ({ kind: 'changed' as const, key, old: null, new: null }))
+  return patternsOf(
+    changes,
+    keys.map((key) => keySegments(key)),
+  )
+}
+
 /** The key with each of its names in turn left out, but the last: with what it was, so that shapes of different kinds differ. */
 function shapesOf(
   { kind }: KeyChange,

@@ -1,7 +1,7 @@
-import { keyPattern } from '../keys/key.ts'
 import type { Outcome } from '../report/file-fate.ts'
 import type { Conflict } from '../report/ledger.ts'
 import { conflictId } from '../report/ledger.ts'
+import { patternsOfKeys } from './pattern.ts'
 
 /** A conflict, and the file that it is in. */
 export interface PlacedConflict extends Conflict {
@@ -45,6 +45,8 @@ export function questionsOf(files: readonly FileConflicts[]): Question[] {
   const questions = new Map<string, Question>()
   for (const { path, conflicts, variant, outcome } of files) {
     const asked = outcome === 'unread' ? [unreadConflict(path)] : conflicts
+    const keys = asked.map(({ key }) => key)
+    const patterns = new Map(patternsOfKeys(keys).map((pattern, i) => [keys[i], pattern]))
     for (const group of inOneQuestion(asked)) {
       const [example, ...tied] = group.map((conflict) => ({
         ...conflict,
@@ -52,10 +54,10 @@ export function questionsOf(files: readonly FileConflicts[]): Question[] {
         ...(variant === undefined ? {} : { variant }),
       }))
       if (example === undefined) continue
-      const alike = alikeness([example, ...tied])
+      const alike = alikeness([example, ...tied], patterns)
       const question = questions.get(alike)
       if (question === undefined) {
-        const pattern = keyPattern(example.key)
+        const pattern = patterns.get(example.key) ?? example.key
         const conflictsOf = [example, ...tied]
         questions.set(alike, { paths: [path], pattern, example, conflicts: conflictsOf, tied })
         continue
@@ -68,9 +70,12 @@ export function questionsOf(files: readonly FileConflicts[]): Question[] {
 }
 
 /** What alike conflicts have in common; of whole files each is a question of its own. */
-function alikeness(conflicts: readonly PlacedConflict[]): string {
+function alikeness(
+  conflicts: readonly PlacedConflict[],
+  patterns: ReadonlyMap<string | undefined, string>,
+): string {
   const parts = conflicts.flatMap(({ path, key, kind, old, new: fresh, mine, id }) =>
-    key === '' ? [path, id] : [keyPattern(key), kind, old, fresh, mine],
+    key === '' ? [path, id] : [patterns.get(key) ?? key, kind, old, fresh, mine],
   )
   return parts.map((part) => (part === null ? '-' : `${part.length}:${part}`)).join()
 }

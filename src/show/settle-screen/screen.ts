@@ -11,7 +11,8 @@ import { closedWords, openWords } from './words.ts'
 /** The screen on which a draft is settled: what it shows, and what each key does. */
 export class SettleScreen {
   private waiting: ScreenKey[] = []
-  private isWorking = false
+  /** What is being done, until it is done. */
+  private work: Promise<void> | undefined
   state: ScreenState
 
   private constructor(
@@ -54,16 +55,26 @@ export class SettleScreen {
     return shownGroups(this.state)[this.state.group]
   }
 
+  /** Waits until nothing is at work. */
+  async idle(): Promise<void> {
+    this.waiting = []
+    await this.work
+  }
+
   /** Takes a key; those that come while another is at work wait for their turn. */
   async press(key: ScreenKey): Promise<void> {
     this.waiting.push(key)
-    if (this.isWorking) return
-    this.isWorking = true
+    this.work ??= this.handleAll().finally(() => {
+      this.work = undefined
+    })
+    await this.work
+  }
+
+  private async handleAll(): Promise<void> {
     for (let next = this.waiting.shift(); next !== undefined; next = this.waiting.shift()) {
       await this.handle(next)
       this.changed()
     }
-    this.isWorking = false
   }
 
   private async handle(key: ScreenKey): Promise<void> {
