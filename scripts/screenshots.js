@@ -16,6 +16,10 @@ const SET_UP = [
   'vanilla add 4.2 vanilla-4.2',
 ]
 
+/** A terminal in a terminal, to which keys can be sent from here. */
+const IN_TMUX =
+  'tmux -L anagnosis-shots -f /dev/null new-session -e FORCE_COLOR=3 -e COLORTERM=truecolor'
+
 /** What is typed for each picture, in a folder that holds the demo data. */
 const SHOTS = {
   setup: {
@@ -57,6 +61,23 @@ const SHOTS = {
     set: ['anagnosis carry old-harbour --to 4.2'],
     type: 'anagnosis settle old-harbour --list | head -n 39',
   },
+  check: {
+    set: ['cat checks.yaml >> anagnosis.yaml', 'anagnosis carry old-harbour --to 4.2'],
+    type: 'anagnosis check old-harbour --draft',
+  },
+  settle: {
+    set: ['anagnosis carry old-harbour --to 4.2'],
+    type: `${IN_TMUX} "anagnosis settle old-harbour"`,
+    keys: ['3'],
+  },
+  'settle-tune': {
+    set: [
+      'anagnosis carry old-harbour --to 4.2',
+      "anagnosis settle old-harbour --file '**' --take mine",
+    ],
+    type: `${IN_TMUX} "anagnosis settle old-harbour"`,
+    keys: ['Down', 'Right', 'Down', 'Down', 'Enter', '1', '4', '0'],
+  },
   'carry-unread': {
     set: [
       'sed -i \'0,/\\"oxygen\\": 120,/s//\\"oxygen\\": 120/\' old-harbour/rules/dive.json',
@@ -66,10 +87,10 @@ const SHOTS = {
   },
 }
 
-for (const tool of ['Xvfb', 'xterm', 'import']) {
+for (const tool of ['Xvfb', 'xterm', 'import', 'tmux']) {
   if (spawnSync('which', [tool]).status !== 0) {
     console.error(
-      `${tool} is not here. On Debian: apt-get install xvfb xterm imagemagick fonts-dejavu-core`,
+      `${tool} is not here. On Debian: apt-get install xvfb xterm imagemagick tmux fonts-dejavu-core`,
     )
     process.exit(1)
   }
@@ -90,7 +111,8 @@ const pause = (milliseconds) => new Promise((done) => setTimeout(done, milliseco
 await pause(1000)
 
 mkdirSync(join(root, 'docs', 'screenshots'), { recursive: true })
-for (const [name, { set, type }] of Object.entries(SHOTS)) {
+for (const [name, { set, type, keys = [] }] of Object.entries(SHOTS)) {
+  if (process.argv.length > 2 && !process.argv.includes(name)) continue
   const data = join(work, name)
   rmSync('/tmp/saltlantern', { recursive: true, force: true })
   cpSync(join(root, 'demo/data'), data, { recursive: true })
@@ -100,7 +122,9 @@ for (const [name, { set, type }] of Object.entries(SHOTS)) {
   const script = join(work, `${name}.sh`)
   writeFileSync(
     script,
-    `cd ${data}\nprintf '$ ${type.replace(/( \||; echo).*/, '')}\\n\\n'\nexport FORCE_COLOR=1 COLUMNS=120\n${type}\nsleep 60\n`,
+    type.startsWith(IN_TMUX)
+      ? `cd ${data}\nunset COLUMNS\n${type} \\; set -g status off \\; set -as terminal-features ',xterm*:RGB'\nsleep 60\n`
+      : `cd ${data}\nprintf '$ ${type.replace(/( \||; echo).*/, '')}\\n\\n'\nexport FORCE_COLOR=1 COLUMNS=120\n${type}\nsleep 60\n`,
   )
   const window = spawn(
     'xterm',
@@ -126,9 +150,14 @@ for (const [name, { set, type }] of Object.entries(SHOTS)) {
   )
   // the whole story takes longer than one command
   await pause(name === 'demo' ? 25_000 : 6000)
+  for (const key of keys) {
+    spawnSync('tmux', ['-L', 'anagnosis-shots', 'send-keys', key], { env })
+    await pause(1000)
+  }
   const file = join(root, 'docs', 'screenshots', `${name}.png`)
   const taken = spawnSync('import', ['-window', 'root', '-display', DISPLAY, file], { env })
   window.kill()
+  spawnSync('tmux', ['-L', 'anagnosis-shots', 'kill-server'], { env })
   if (taken.status !== 0) throw new Error(`no picture of ${name}: ${taken.stderr}`)
   console.log(`docs/screenshots/${name}.png`)
 }

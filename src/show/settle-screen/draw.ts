@@ -13,6 +13,8 @@ import { scopesOf } from './scope.ts'
 /** Below this a window has no room for the screen. */
 export const LEAST_WIDTH = 60
 export const LEAST_HEIGHT = 15
+/** A line that is longer than this is not read at one glance. */
+const MOST_WIDTH = 112
 
 /** The screen as lines of a terminal: as many as it is high at most, none wider than it is. */
 export function drawScreen(
@@ -22,11 +24,12 @@ export function drawScreen(
   height: number,
 ): string[] {
   if (width < LEAST_WIDTH || height < LEAST_HEIGHT) return tooSmall(state.data, width, height)
-  const rule = paint.quiet('-'.repeat(width - 2))
-  const top = [header(state, paint, width - 2), rule]
-  const bottom = [rule, ...footer(state, paint, width - 2)]
+  const inner = Math.min(width - 2, MOST_WIDTH)
+  const rule = paint.quiet('-'.repeat(inner))
+  const top = [header(state, paint, inner), rule]
+  const bottom = [rule, ...footer(state, paint, inner)]
   const room = height - top.length - bottom.length
-  const middle = middleOf(state, paint, width - 2, room, rule)
+  const middle = middleOf(state, paint, inner, room, rule)
   const filled = [
     ...middle.slice(0, room),
     ...Array<string>(Math.max(0, room - middle.length)).fill(''),

@@ -1,6 +1,6 @@
 import type { GroupRow, ScreenGroup } from '../../core/facts/screen.ts'
 import type { Paint } from '../paint.ts'
-import { count, oneLine, pad } from '../text.ts'
+import { count, oneLine, pad, widthOf } from '../text.ts'
 import { fitted } from './fitted.ts'
 import type { ScreenState } from './state.ts'
 
@@ -54,32 +54,49 @@ export function groupRows(
   room: number,
 ): string[] {
   const { data } = state
-  const group = rows[0]
+  const [first] = rows
+  const where = first === undefined ? '' : ` in ${oneLine(first.path, 40)}`
+  const longest = Math.max(10, ...rows.map((row) => widthOf(nameOf(row)) + 2))
+  const names = Math.max(10, Math.min(longest, width - 2 - 4 * COLUMN))
+  const heads = [data.from, data.to, data.variant, 'draft']
   const head = [
-    paint.strong(
-      `${count(rows.length, 'change')} of vanilla${group === undefined ? '' : ` in ${oneLine(group.path, 40)}`}`,
-    ),
-    fitted(
-      `  ${pad('', Math.max(10, width - 56))}${[data.from, data.to, data.variant, 'draft'].map((each) => pad(oneLine(each, 11), 13)).join('')}`,
-      width,
-    ),
+    paint.strong(fitted(`${count(rows.length, 'change')} of vanilla${where}`, width)),
+    fitted(`  ${pad('', names)}${heads.map((each) => column(each)).join('')}`, width),
   ]
   if (rows.length === 0) return [...head, '  Nothing of this group stands in the draft as it came.']
   const list = room - head.length
   const from = windowFrom(rows.length, at, list)
-  const names = Math.max(10, width - 56)
   return [
     ...head,
     ...rows.slice(from, from + list).map((row, i) => {
       const is = from + i === at
-      const values = [row.old, row.new, row.mine, row.result].map((value) => pad(cell(value), 13))
-      const text = `${is ? '>' : ' '} ${pad(oneLine(row.key === '' ? row.path : row.key, names - 1), names)}${values.join('')}`
-      return is ? paint.open(fitted(text, width)) : fitted(text, width)
+      const name = `${is ? '>' : ' '} ${pad(oneLine(nameOf(row), names - 1), names)}`
+      const [old, fresh, mine, result] = [row.old, row.new, row.mine, row.result].map(cell)
+      const isTuned = row.result !== row.new
+      if (is) return paint.open(fitted(name + [old, fresh, mine, result].join(''), width))
+      const values = [
+        old,
+        paint.vanilla(fresh ?? ''),
+        mine,
+        isTuned ? paint.mine(result ?? '') : paint.vanilla(result ?? ''),
+      ]
+      return fitted(name + values.join(''), width)
     }),
   ]
 }
 
+function nameOf({ key, path }: GroupRow): string {
+  return key === '' ? path : key
+}
+
+/** So wide a column of values is. */
+const COLUMN = 13
+
+function column(text: string): string {
+  return pad(oneLine(text, COLUMN - 2), COLUMN)
+}
+
 function cell(value: string | null): string {
-  if (value === null) return '-'
-  return value === '' ? 'empty' : oneLine(value.replace(/\s+/g, ' '), 11)
+  if (value === null) return column('-')
+  return column(value === '' ? 'empty' : value.replace(/\s+/g, ' '))
 }

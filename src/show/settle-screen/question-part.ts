@@ -30,8 +30,11 @@ export function detailOf(
   const sheet = sheetIn(state, paint, width)
   const lines = linesIn(state, paint, width)
   const left = room - head.length - choices.length
-  if (head.length + choices.length + sheet.length + lines.length <= room)
-    return [...head, ...lines, ...sheet, ...choices]
+  const parts = [head, lines, sheet, choices].filter((part) => part.length > 0)
+  const length = parts.reduce((sum, part) => sum + part.length, 0)
+  if (length + parts.length - 1 <= room)
+    return parts.flatMap((part, i) => (i === 0 ? part : ['', ...part]))
+  if (length <= room) return parts.flat()
   // what is no choice gives way: first the entry, then the lines
   const shownLines = lines.slice(0, Math.max(0, left))
   const forSheet = Math.max(0, left - shownLines.length)
@@ -76,7 +79,7 @@ function linesIn({ detail, data }: ScreenState, paint: Paint, width: number): st
 
 function sheetIn({ detail, data }: ScreenState, paint: Paint, width: number): string[] {
   const { sheet } = detail ?? {}
-  if (sheet === undefined || sheet.rows.length < 2) return []
+  if (sheet === undefined) return []
   const heads = { old: data.from, new: data.to, mine: data.variant }
   return shownSheet(sheet, heads, paint, width + 5).map((line) => fitted(line.slice(5), width))
 }
