@@ -157,11 +157,22 @@ interface ConfigPlace {
 function meant(issue: z.core.$ZodIssue, document: Document): z.core.$ZodIssue[] {
   if (issue.code !== 'invalid_union') return [issue]
   const isMapping = isMap(document.getIn(issue.path, true))
-  const fits =
-    issue.path[0] === 'checks' && issue.path.length === 2
-      ? nearestMeant(issue.errors)
-      : issue.errors.find((each) => isMapping === each.every(isOfMapping))
+  const isCheck = issue.path[0] === 'checks' && issue.path.length === 2
+  if (isCheck && isMapping && !isKnownKind(document.getIn(issue.path)))
+    return [{ ...issue, code: 'custom', message: NO_KIND }]
+  const fits = isCheck
+    ? nearestMeant(issue.errors)
+    : issue.errors.find((each) => isMapping === each.every(isOfMapping))
   return (fits ?? []).map((each) => ({ ...each, path: [...issue.path, ...each.path] }))
+}
+
+const NO_KIND = `nothing says what is checked; the kinds are ${CHECKS.map(({ kind }) => kind).join(', ')}`
+
+/** Whether a check, or what is meant to be one, has a member that tells its kind, perhaps mistyped. */
+function isKnownKind(check: unknown): boolean {
+  const names = isMap(check) ? check.items.map(({ key }) => String(key)) : []
+  const kinds = CHECKS.map(({ kind }): string => kind)
+  return names.some((name) => kinds.includes(name) || !KNOWN.checks?.includes(name))
 }
 
 /** Of a check: what is wrong with it as the kind that it fits best. */
@@ -192,14 +203,24 @@ const EXPECTED: Record<string, string> = {
   record: 'a mapping',
   object: 'a mapping',
   array: 'a list',
+  tuple: 'a list',
+  string: 'a text, in quotes where it is a number,',
 }
 
 function plainMessage(issue: z.core.$ZodIssue): string {
   if (issue.code === 'invalid_key') return issue.issues[0]?.message ?? issue.message
+  if (issue.code === 'too_small')
+    return `at least ${issue.minimum} ${amountOf(issue.origin)} expected here`
+  if (issue.code === 'too_big')
+    return `at most ${issue.maximum} ${amountOf(issue.origin)} expected here`
   if (issue.code !== 'invalid_type') return issue.message
-  if (issue.path.at(-1) === 'vanilla')
+  if (['vanilla', 'since', 'reaches'].includes(String(issue.path.at(-1))))
     return 'the label of a release is text: put it in quotes, for a bare 4.10 is the number 4.1'
   return `${EXPECTED[issue.expected] ?? `a ${issue.expected}`} is expected here`
+}
+
+function amountOf(origin: string): string {
+  return origin === 'string' ? 'characters are' : 'values are'
 }
 
 function wrongValue(values: readonly unknown[], node: Node | undefined): string {
