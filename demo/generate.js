@@ -581,6 +581,16 @@ const releases = {
   },
 }
 
+/** What the story puts at the end of anagnosis.yaml. */
+const checks = `checks:
+  - { unique: "salvage/finds.xml: find[*]/@id" }
+  - { at: "salvage/finds.xml: find[*]", less-or-equal: ["yield/@least", "yield/@most"] }
+  - { every: "rules/dive.json: limits/oxygen", in-range: [10, 240] }
+  - { agree: ["add-ons/*/", "add-ons/*/about.json: id"] }
+  - { every: "add-ons/*/about.json: for", reaches: game-version }
+  - { landmark: "salvage/finds.xml: find[storm-glass]", since: "4.2" }
+`
+
 rmSync(target, { recursive: true, force: true })
 for (const [release, files] of Object.entries(releases)) {
   for (const [path, content] of Object.entries(files)) {
@@ -589,3 +599,4 @@ for (const [release, files] of Object.entries(releases)) {
     writeFileSync(location, content)
   }
 }
+writeFileSync(join(target, 'checks.yaml'), checks)

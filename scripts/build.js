@@ -95,7 +95,7 @@ await build({
   legalComments: 'none',
   define: { 'process.env.NODE_ENV': '"production"', 'process.env.DEV': '"false"' },
   // what its own developers look into it with
-  alias: { 'react-devtools-core': './scripts/no-debug.cjs' },
+  alias: { 'react-devtools-core': './scripts/no-debug.cjs', 'is-in-ci': './scripts/no-ci.cjs' },
   banner: {
     js: "import { createRequire as __createRequire } from 'node:module';const require = __createRequire(import.meta.url);",
   },

@@ -24,6 +24,11 @@ const SCHEMAS = {
     'checkDocument',
     'What anagnosis check --json prints',
   ],
+  'completion.schema.json': [
+    'src/show/completion-document.ts',
+    'completionDocument',
+    'What anagnosis completion --json prints',
+  ],
   'deliver.schema.json': [
     'src/show/deliver-document.ts',
     'deliverDocument',

@@ -1,6 +1,10 @@
 import { CLIError, ExitError } from '@oclif/core/errors'
 import { run } from '@oclif/core/run'
+import type { WrongCall } from './commands/call-words.ts'
+import { plainCall, unknownCommand } from './commands/call-words.ts'
+import { COMMANDS } from './commands/index.ts'
 import { failureJson } from './show/carry-json.ts'
+import { printable } from './show/text.ts'
 import { EXIT } from './workspace/failure.ts'
 
 /**
@@ -13,29 +17,35 @@ export async function main(argv: string[], root: string): Promise<void> {
     if (error.code === 'EPIPE') process.exit()
     throw error
   })
+  const call = plainCall(argv)
+  const wrong = unknownCommand(call, Object.keys(COMMANDS))
+  if (wrong !== undefined) {
+    process.exitCode = EXIT.wrongCall
+    tell(wrong, argv)
+    return
+  }
   try {
-    await run(argv.length === 0 ? ['--help'] : argv, { root })
+    await run(call, { root })
   } catch (error) {
     const exit = error instanceof ExitError ? error.oclif.exit : undefined
     if (exit === 0) return
     process.exitCode = error instanceof CLIError ? EXIT.wrongCall : EXIT.unexpected
-    const message = (error instanceof Error ? error.message : String(error)).replace(
-      /\s*\n\s*/g,
-      ' ',
-    )
-    if (argv.includes('--json')) {
-      const problem = {
-        code: 'call/wrong',
-        message,
-        path: '',
-        line: null,
-        column: null,
-        input: null,
-      }
-      process.stdout.write(`${JSON.stringify(failureJson(argv[0] ?? '', problem), null, 2)}\n`)
-    } else process.stderr.write(`${message}\nanagnosis --help lists the commands\n`)
+    const said = error instanceof Error ? error.message : String(error)
+    const hint = 'anagnosis --help lists the commands'
+    tell({ message: said.replace(/\s*\n\s*/g, ' '), hint }, argv)
   }
 }
 
+/** Tells what is wrong with a call before a command is known. */
+function tell({ message, hint }: WrongCall, argv: readonly string[]): void {
+  if (!argv.includes('--json')) {
+    process.stderr.write(printable(`${message}\n  ${hint}\n`))
+    return
+  }
+  const place = { path: '', line: null, column: null, input: null }
+  const problem = { code: 'call/wrong', message, hint, ...place }
+  process.stdout.write(`${JSON.stringify(failureJson(argv[0] ?? '', problem), null, 2)}\n`)
+}
+
 export { useScreen } from './commands/screen.ts'
-export { COMMANDS } from './commands/index.ts'
+export { COMMANDS }

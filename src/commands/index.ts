@@ -2,6 +2,7 @@ import Backup from './backup/index.ts'
 import BackupList from './backup/list.ts'
 import Carry from './carry.ts'
 import Check from './check.ts'
+import Completion from './completion.ts'
 import Demo from './demo.ts'
 import Overview from './overview.ts'
 import Deliver from './deliver.ts'
@@ -22,6 +23,7 @@ export const COMMANDS = {
   'backup:list': BackupList,
   carry: Carry,
   check: Check,
+  completion: Completion,
   deliver: Deliver,
   demo: Demo,
   overview: Overview,

@@ -15,6 +15,7 @@ import { printable } from '../show/text.ts'
 import { asFailure, EXIT, Failure } from '../workspace/failure.ts'
 import type { Workspace } from '../workspace/workspace.ts'
 import { quoted } from './call.ts'
+import { wrongCall } from './call-words.ts'
 import { colourLevel, outputWidth, Progress } from './terminal.ts'
 
 /** So many characters are printed at once. */
@@ -117,10 +118,19 @@ export abstract class ProgramCommand extends Command {
     return next.map((way) => (way.startsWith('--') ? `${words.join(' ')} ${way}` : way))
   }
 
+  /** A call that cannot be read is told in the program's own words. */
+  private failureOf(error: Error): Failure {
+    if (!(error instanceof CLIError)) return asFailure(error)
+    const options = Object.keys({ ...this.ctor.baseFlags, ...this.ctor.flags })
+    const command = (this.id ?? '').replaceAll(':', ' ')
+    const { message, hint } = wrongCall(error.message, command, options)
+    return new Failure('call/wrong', message, { exit: EXIT.wrongCall, hint })
+  }
+
   /** Tells what went wrong, in the form that was asked for, and sets the exit code. */
   override async catch(error: Error): Promise<void> {
     this.progress.end()
-    const failure = failureOf(error)
+    const failure = this.failureOf(error)
     process.exitCode = failure.exit
     const problem = asProblem(failure)
     const next = this.waysOn(failure)
@@ -138,28 +148,6 @@ export abstract class ProgramCommand extends Command {
     ]
     process.stderr.write(printable(`${lines.join('\n')}\n`))
   }
-}
-
-/** A call that oclif refuses is told in the program's own words. */
-function failureOf(error: Error): Failure {
-  if (!(error instanceof CLIError)) return asFailure(error)
-  const hint = 'run the command with --help to see an example'
-  return new Failure('call/wrong', callMessage(error.message), { exit: EXIT.wrongCall, hint })
-}
-
-/** What is wrong with a call, in one sentence. */
-function callMessage(message: string): string {
-  const missing = [...message.matchAll(/Missing required flag (\S+)/g)].map(
-    ([, flag]) => `--${flag ?? ''}`,
-  )
-  if (missing.length > 0) return `the call lacks ${missing.join(', ')}`
-  const listed = /Missing \d+ required args?:\s*([\s\S]*)/.exec(message)?.[1] ?? ''
-  const args = [...listed.matchAll(/^(\w+) {2}/gm)].map(([, name = '']) => name.toUpperCase())
-  if (args.length > 0) return `the call lacks ${args.join(', ')}`
-  return message
-    .replace(/\s*See more help with --help\s*/g, '')
-    .replace(/\s*\n\s*/g, ' ')
-    .trim()
 }
 
 function asProblem({ code, message, details }: Failure): Omit<LocatedProblem, 'severity'> {

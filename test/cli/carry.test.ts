@@ -472,7 +472,17 @@ describe('demo', () => {
     const calls = [...out.matchAll(/^\$ anagnosis (\w+( add| guess)?)/gm)].map(([, call]) => call)
     expect(calls).toEqual([
       ...['setup', 'vanilla add', 'vanilla guess', 'whatsnew', 'carry'],
-      ...['settle', 'settle', 'settle', 'deliver', 'overview', 'carry', 'deliver'],
+      ...[
+        'settle',
+        'settle',
+        'settle',
+        'check',
+        'settle',
+        'deliver',
+        'overview',
+        'carry',
+        'deliver',
+      ],
       ...['vanilla add', 'carry', 'overview'],
     ])
     expect(out).toContain('12 questions over 14 keys are open')

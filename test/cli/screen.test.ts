@@ -2,7 +2,7 @@ import { setTimeout as pause } from 'node:timers/promises'
 import { describe, expect, test } from 'vitest'
 import { overviewDocument } from '../../src/show/workspace-document.ts'
 import { Workplace } from './program.ts'
-import { hasTerminal, Terminal } from './terminal.ts'
+import { hasTool, Terminal } from './terminal.ts'
 
 /** A draft in which both sides changed 12 values alike, and two more. */
 function drafted(): Workplace {
@@ -27,10 +27,10 @@ function openIn(place: Workplace): number {
   return overviewDocument.parse(JSON.parse(out)).variants[0]?.drafts[0]?.open ?? -1
 }
 
-describe.skipIf(!hasTerminal())('settle in a terminal', () => {
+describe.skipIf(!hasTool('tmux'))('settle in a terminal', () => {
   test('answers by keys, in 80x24 and in what the window becomes, and leaves a summary', async () => {
     const place = drafted()
-    const terminal = new Terminal(place.folder, settle)
+    const terminal = Terminal.of(place.folder, settle)
     await terminal.shows('14 conflicts are 3 questions.')
     terminal.press('2', 'Enter')
     const shown = await terminal.shows('Closed 12 keys: most is 3. 2 questions over 2 keys left.')
@@ -58,10 +58,10 @@ describe.skipIf(!hasTerminal())('settle in a terminal', () => {
     const place = drafted()
     const escape = '\u001b['
     for (const [env, isColoured] of [
-      [{ FORCE_COLOR: '1' }, true],
+      [{ FORCE_COLOR: '1', CI: 'true' }, true],
       [{ NO_COLOR: '1', FORCE_COLOR: '' }, false],
     ] as const) {
-      const terminal = new Terminal(place.folder, settle, { env })
+      const terminal = Terminal.of(place.folder, settle, { env })
       await terminal.shows('3 questions.')
       expect(terminal.text(true).includes(escape)).toBe(isColoured)
       terminal.press('q')
@@ -71,7 +71,7 @@ describe.skipIf(!hasTerminal())('settle in a terminal', () => {
 
   test('a window that is closed loses nothing, and the next start goes on at the same row', async () => {
     const place = drafted()
-    const first = new Terminal(place.folder, settle)
+    const first = Terminal.of(place.folder, settle)
     await first.shows('3 questions.')
     first.press('2', 'Enter')
     await first.shows('Closed 12 keys')
@@ -85,7 +85,7 @@ describe.skipIf(!hasTerminal())('settle in a terminal', () => {
     first.close()
     await pause(300)
     expect(openIn(place)).toBe(2)
-    const next = new Terminal(place.folder, settle)
+    const next = Terminal.of(place.folder, settle)
     expect(await next.shows('2 questions.')).toContain('> limits/charts')
     next.press('C-c')
     await next.shows('ended with 130')

@@ -14,17 +14,14 @@ function tmux(...args: string[]): string {
   return stdout
 }
 
-function isThere(): boolean {
-  return spawnSync('tmux', ['-V']).status === 0
-}
-
-/** Whether a real terminal can be had: tmux is installed where it lacks and that is possible. */
-export function hasTerminal(): boolean {
+/** Whether a tool that tests need is here: it is installed where it lacks and that is possible. */
+export function hasTool(name: string): boolean {
+  const isThere = (): boolean => spawnSync('sh', ['-c', `command -v ${name}`]).status === 0
   if (isThere()) return true
-  if (process.getuid?.() === 0) spawnSync('apt-get', ['install', '-y', '-qq', 'tmux'])
+  if (process.getuid?.() === 0) spawnSync('apt-get', ['install', '-y', '-qq', name])
   if (isThere()) return true
   console.error(
-    '\n*** SKIPPED: the tests in a real terminal need tmux (Debian: apt-get install tmux; macOS: brew install tmux) ***\n',
+    `\n*** SKIPPED: some tests need ${name} (Debian: apt-get install ${name}; macOS: brew install ${name}) ***\n`,
   )
   return process.env.CI !== undefined // there it is no excuse: the tests run, and fail
 }
@@ -35,25 +32,28 @@ afterAll(() => {
 
 let count = 0
 
-/** A terminal in which the built program runs. */
+interface Options {
+  width?: number
+  height?: number
+  env?: Record<string, string>
+}
+
+/** A terminal in which something runs. */
 export class Terminal {
   private readonly name = `t${++count}`
 
-  constructor(
-    folder: string,
-    args: readonly string[],
-    {
-      width = 80,
-      height = 24,
-      env = {},
-    }: { width?: number; height?: number; env?: Record<string, string> } = {},
-  ) {
-    const call = [process.execPath, PROGRAM, ...args].map((word) => `'${word}'`).join(' ')
-    const given = Object.entries(env).map(([name, value]) => `${name}=${value}`)
-    // the shell stays when the program has ended, so that its last words can be read
-    const line = `env ${given.join(' ')} ${call}; echo "ended with $?"; exec sleep 600`
+  /** @param line what `sh` is to run */
+  constructor(folder: string, line: string, { width = 80, height = 24, env = {} }: Options = {}) {
+    const given = Object.entries(env).flatMap(([name, value]) => ['-e', `${name}=${value}`])
     const size = ['-x', String(width), '-y', String(height)]
-    tmux('new-session', '-d', '-s', this.name, ...size, '-c', folder, 'sh', '-c', line)
+    tmux('new-session', '-d', '-s', this.name, ...size, ...given, '-c', folder, 'sh', '-c', line)
+  }
+
+  /** One in which the built program runs; when it has ended its exit code is said. */
+  static of(folder: string, args: readonly string[], options: Options = {}): Terminal {
+    const call = [process.execPath, PROGRAM, ...args].map((word) => `'${word}'`).join(' ')
+    // the shell stays, so that the last words of the program can be read
+    return new Terminal(folder, `${call}; echo "ended with $?"; exec sleep 600`, options)
   }
 
   /** Presses keys, as tmux names them: `Enter`, `Down`, `a`. */

@@ -45,7 +45,7 @@ describe('anagnosis.yaml', () => {
         message: /mien is not one of vanilla, mine, merge, leave-out; did you mean mine\?/,
       },
     ],
-    ['files:\n  - take: mine', { line: 2, column: 5, message: /match: a string is expected/ }],
+    ['files:\n  - take: mine', { line: 2, column: 5, message: /match: a text is expected/ }],
     ['files: 3', { line: 1, column: 8, message: /files: a list is expected here/ }],
     ['files:\n  - match: a\n    together: [[a]]', { line: 3, column: 16, message: /together 1: / }],
     [
@@ -60,7 +60,7 @@ describe('anagnosis.yaml', () => {
       'files:\n  - match: a\n    format: { name: ini, seperator: ":" }',
       { line: 3, column: 26, message: /no key seperator here/, hint: 'did you mean separator?' },
     ],
-    ['checks: []', { line: 1, column: 1, message: /checks: is not built yet/ }],
+    ['rules: []', { line: 1, column: 1, message: /rules: is not built yet/ }],
     ['files: [a', { message: /this is no YAML/ }],
   ])('%j is refused with its place', (source, expected) => {
     const told = failure(source)

@@ -19,13 +19,16 @@ share is kept once. Nothing is taken in where the run fails or is interrupted.`)
     },
   ]
 
-  static override strict = false
   static override args = {
     version: Args.string({
       required: true,
       description: 'The label that the game shows, such as 4.2',
     }),
-    source: Args.string({ required: true, description: 'Where its files are; more may follow' }),
+    source: Args.string({
+      required: true,
+      multiple: true,
+      description: 'Where its files are; several are one release',
+    }),
   }
 
   static override flags = {
@@ -49,13 +52,12 @@ share is kept once. Nothing is taken in where the run fails or is interrupted.`)
   }
 
   async run(): Promise<void> {
-    const { argv, args, flags } = await this.parse(VanillaAdd)
+    const { args, flags } = await this.parse(VanillaAdd)
     const workspace = await this.open(flags.workspace)
     const { takeRelease } = await import('../../workspace/take-release.ts')
-    const sources = (argv as string[]).slice(1) // oclif gives all arguments as text
     const taken = await takeRelease(workspace, {
       label: args.version,
-      sources,
+      sources: args.source,
       onto: flags.onto,
       trial: flags.trial,
       subfolder: flags.subfolder,

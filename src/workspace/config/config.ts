@@ -3,6 +3,8 @@ import type { Document, LineCounter as Lines, Node } from 'yaml'
 import { isMap, isNode, isScalar, LineCounter, parseDocument } from 'yaml'
 import { z } from 'zod'
 import { EXIT, Failure, systemFailure } from '../failure.ts'
+import { yamlFault } from '../yaml-words.ts'
+import { zodFault } from '../zod-words.ts'
 import { dialectRule, formatRule } from './format-config.ts'
 import { CHECKS } from '../../core/checks/index.ts'
 import { nearest } from '../../core/keys/nearest.ts'
@@ -137,7 +139,7 @@ export function parseConfig(source: string, path: string): Config {
   const place = { source, path, document, lines }
   const syntax = document.errors[0]
   if (syntax !== undefined) {
-    throw failureAt(place, syntax.pos[0], `this is no YAML: ${syntax.message.split('\n')[0] ?? ''}`)
+    throw failureAt(place, syntax.pos[0], `this is no YAML: ${yamlFault(syntax)}`)
   }
   const parsed = configSchema.safeParse(document.toJS() ?? {})
   if (parsed.success) return parsed.data
@@ -199,28 +201,12 @@ function issueFailure(place: ConfigPlace, issue: z.core.$ZodIssue): Failure {
   return failureAt(place, node?.range?.[0] ?? 0, shown === '' ? message : `${shown}: ${message}`)
 }
 
-const EXPECTED: Record<string, string> = {
-  record: 'a mapping',
-  object: 'a mapping',
-  array: 'a list',
-  tuple: 'a list',
-  string: 'a text, in quotes where it is a number,',
-}
+const LABELS: ReadonlySet<string> = new Set(['vanilla', 'since', 'reaches'])
 
 function plainMessage(issue: z.core.$ZodIssue): string {
-  if (issue.code === 'invalid_key') return issue.issues[0]?.message ?? issue.message
-  if (issue.code === 'too_small')
-    return `at least ${issue.minimum} ${amountOf(issue.origin)} expected here`
-  if (issue.code === 'too_big')
-    return `at most ${issue.maximum} ${amountOf(issue.origin)} expected here`
-  if (issue.code !== 'invalid_type') return issue.message
-  if (['vanilla', 'since', 'reaches'].includes(String(issue.path.at(-1))))
+  if (issue.code === 'invalid_type' && LABELS.has(String(issue.path.at(-1))))
     return 'the label of a release is text: put it in quotes, for a bare 4.10 is the number 4.1'
-  return `${EXPECTED[issue.expected] ?? `a ${issue.expected}`} is expected here`
-}
-
-function amountOf(origin: string): string {
-  return origin === 'string' ? 'characters are' : 'values are'
+  return zodFault(issue)
 }
 
 function wrongValue(values: readonly unknown[], node: Node | undefined): string {

@@ -7,6 +7,8 @@ import type { Remembered } from '../../core/report/remembered.ts'
 import { TAKES_OF_DECISIONS } from '../../core/report/remembered.ts'
 import { EXIT, Failure, systemFailure } from '../failure.ts'
 import type { Disk } from '../io/disk.ts'
+import { yamlFault } from '../yaml-words.ts'
+import { zodFault } from '../zod-words.ts'
 import { refuseNewer } from '../state/state-file.ts'
 
 /** Who made a decision: `settle`, an edit of the draft by hand, or another file of decisions. */
@@ -120,7 +122,7 @@ function parsed(source: string, path: string): Decided[] {
   const syntax = document.errors[0]
   if (syntax !== undefined) {
     const { line, col } = lines.linePos(syntax.pos[0])
-    throw malformed(path, source, syntax.message.split('\n')[0] ?? '', line, col)
+    throw malformed(path, source, yamlFault(syntax), line, col)
   }
   const content: unknown = document.toJS()
   refuseNewer(path, content)
@@ -130,7 +132,7 @@ function parsed(source: string, path: string): Decided[] {
   const node = issue === undefined ? undefined : document.getIn(issue.path, true)
   const range = (node as { range?: [number] } | undefined)?.range // nodes of the yaml package have one
   const { line, col } = lines.linePos(range?.[0] ?? 0)
-  const where = issue === undefined ? '' : [...issue.path, issue.message].join(' ')
+  const where = issue === undefined ? '' : [...issue.path, zodFault(issue)].join(' ')
   throw malformed(path, source, where, line, col)
 }
 

@@ -4,7 +4,7 @@ import { text } from 'node:stream/consumers'
 import { crc32 } from 'node:zlib'
 import type { Entry, ZipFile } from 'yauzl'
 import { getFileNameLowLevel, openPromise } from 'yauzl'
-import { brokenArchive } from './broken-archive.ts'
+import { ArchiveFault, brokenArchive } from './broken-archive.ts'
 import { safePath } from './safe-path.ts'
 import type { Source, SourceEntry } from './source.ts'
 
@@ -43,13 +43,13 @@ async function entryOf(zip: ZipFile, entry: Entry, path: string): Promise<Source
   const mode = (unix & 0o777) === 0 ? 0o644 : unix & 0o777
   if ((unix & TYPE) !== LINK)
     return { path, mode, content: { kind: 'file', open: () => checked(zip, entry) } }
-  if (entry.uncompressedSize > LONGEST_LINK) throw new Error(`the link ${path} is too long`)
+  if (entry.uncompressedSize > LONGEST_LINK) throw new ArchiveFault(`the link ${path} is too long`)
   return { path, mode, content: { kind: 'link', to: await text(await checked(zip, entry)) } }
 }
 
 /** The content of an entry; an error where its checksum is another than the archive says. */
 async function checked(zip: ZipFile, entry: Entry): Promise<Readable> {
-  if (entry.isEncrypted()) throw new Error(`${nameOf(entry)} is encrypted`)
+  if (entry.isEncrypted()) throw new ArchiveFault(`${nameOf(entry)} is encrypted`)
   const stream = await zip.openReadStreamPromise(entry)
   let sum = 0
   const check = new Transform({
@@ -59,7 +59,7 @@ async function checked(zip: ZipFile, entry: Entry): Promise<Readable> {
     },
     flush(done) {
       const isRight = sum === entry.crc32
-      done(isRight ? null : new Error(`${nameOf(entry)} is damaged: its checksum is wrong`))
+      done(isRight ? null : new ArchiveFault(`${nameOf(entry)} is damaged: its checksum is wrong`))
     },
   })
   stream.on('error', (error) => check.destroy(error))

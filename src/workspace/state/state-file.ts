@@ -2,6 +2,7 @@ import { readFile } from 'node:fs/promises'
 import type { z } from 'zod'
 import { EXIT, Failure, systemFailure } from '../failure.ts'
 import type { Disk } from '../io/disk.ts'
+import { zodFault } from '../zod-words.ts'
 
 /** Reads a state file through its schema; undefined where there is none. */
 export async function readState<S extends z.ZodType>(
@@ -20,7 +21,7 @@ export async function readState<S extends z.ZodType>(
   if (parsed.success) return parsed.data
   refuseNewer(path, json)
   const issue = parsed.error.issues[0]
-  const where = issue === undefined ? '' : `: ${[...issue.path, issue.message].join(' ')}`
+  const where = issue === undefined ? '' : `: ${[...issue.path, zodFault(issue)].join(' ')}`
   throw new Failure('state/wrong', `${path} is not as this version writes it${where}`, {
     exit: EXIT.unread,
     path,
