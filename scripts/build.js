@@ -1,5 +1,4 @@
-// Bundles src/ into dist/program.cjs, and dist/crew-member.cjs for threads, which bin/ runs with V8's code
-// cache beside them.
+// Bundles src/ into dist/program.cjs, which bin/ runs with V8's code cache beside it, also in threads.
 import { readFile, rm, writeFile } from 'node:fs/promises'
 import { createRequire } from 'node:module'
 import { build } from 'esbuild'
@@ -9,12 +8,11 @@ const APART = {
   zod: 'zod',
   'string-width': 'string-width',
   yaml: 'yaml',
-  'iconv-lite': 'iconv-lite',
   yauzl: 'yauzl',
+  yazl: 'yazl',
   tar: 'tar',
   'write-file-atomic': 'write-file-atomic',
   'proper-lockfile': 'proper-lockfile',
-  '@inquirer/prompts': 'prompts',
 }
 
 /** Packages that every run imports and few use: in their place stands what loads them when it is called. */
@@ -41,8 +39,7 @@ const shared = {
   format: 'cjs',
   platform: 'node',
   target: 'node20',
-  minifySyntax: true,
-  minifyWhitespace: true,
+  minify: true,
   legalComments: 'none',
   // a script that is run with a code cache has no import(): what is loaded later is required later
   supported: { 'dynamic-import': false },
@@ -57,7 +54,7 @@ await build({
 })
 await build({
   ...shared,
-  entryPoints: { program: 'src/cli.ts', 'crew-member': 'src/workspace/carry/crew-member.ts' },
+  entryPoints: { program: 'src/cli.ts' },
   plugins: [
     {
       name: 'apart',
@@ -75,7 +72,8 @@ await build({
       },
     },
   ],
-  external: ['typescript', 'ts-node', 'ejs'],
+  // what few runs need and is big stays where npm puts the packages
+  external: ['typescript', 'ts-node', 'ejs', 'iconv-lite', '@inquirer/prompts'],
   // What oclif loads at every start for its own debugging and its themes, which this program does not use.
   alias: { debug: './scripts/no-debug.cjs', 'supports-color': './scripts/no-debug.cjs' },
   banner: { js: "const __filename_url=require('node:url').pathToFileURL(__filename).href;" },
@@ -90,22 +88,14 @@ await build({
   format: 'esm',
   platform: 'node',
   target: 'node20',
-  minifySyntax: true,
-  minifyWhitespace: true,
+  minify: true,
   legalComments: 'none',
-  define: { 'process.env.NODE_ENV': '"production"', 'process.env.DEV': '"false"' },
-  // what its own developers look into it with
-  alias: { 'react-devtools-core': './scripts/no-debug.cjs', 'is-in-ci': './scripts/no-ci.cjs' },
-  banner: {
-    js: "import { createRequire as __createRequire } from 'node:module';const require = __createRequire(import.meta.url);",
-  },
+  packages: 'external',
   logLevel: 'warning',
 })
 
 // What is all ASCII is read as one byte a character, which is faster; regular expressions are left with a few others.
 const escaped = (character) => `\\u${character.charCodeAt(0).toString(16).padStart(4, '0')}`
-for (const name of ['program', 'crew-member']) {
-  const file = `dist/${name}.cjs`
-  const code = await readFile(file, 'utf8')
-  await writeFile(file, code.replace(/[^\0-\x7f]/g, escaped))
-}
+const file = 'dist/program.cjs'
+const code = await readFile(file, 'utf8')
+await writeFile(file, code.replace(/[^\0-\x7f]/g, escaped))

@@ -47,5 +47,11 @@ function tell({ message, hint }: WrongCall, argv: readonly string[]): void {
   process.stdout.write(`${JSON.stringify(failureJson(argv[0] ?? '', problem), null, 2)}\n`)
 }
 
+/** What a thread of the crew does. @param keep keeps the compiled code for later runs */
+export async function serveCrew(keep: () => void): Promise<void> {
+  const crew = await import('./workspace/carry/crew-member.ts')
+  await crew.serveCrew(keep)
+}
+
 export { useScreen } from './commands/screen.ts'
 export { COMMANDS }

@@ -12,5 +12,13 @@ export function useScreen(loader: () => Promise<Screen>): void {
 /** The full-screen part of the program. */
 export async function screenModule(): Promise<Screen> {
   if (load === undefined) throw new Error('nobody said how the screen is loaded')
-  return load()
+  // its packages look at these when they are loaded: one draws nothing where it takes the run for a build's
+  const { CI } = process.env
+  process.env.NODE_ENV ??= 'production'
+  delete process.env.CI
+  try {
+    return await load()
+  } finally {
+    if (CI !== undefined) process.env.CI = CI
+  }
 }

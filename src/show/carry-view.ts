@@ -95,7 +95,9 @@ export function summary(report: CarryReport, questions: number, width: number): 
   ])
   const open =
     questions === 0
-      ? 'Nothing is open.'
+      ? total.unread > 0
+        ? 'In the files that could be read nothing is open.'
+        : 'Nothing is open.'
       : `${count(questions, 'question')} over ${count(total.conflicts, 'key')} ${questions === 1 ? 'is' : 'are'} open; until you answer, your values stand.`
   const lost = lostEdits(report)
   const dropped =
@@ -148,6 +150,14 @@ function faults(files: readonly FileReport[], paint: Paint, width: number): stri
   ]
 }
 
+/** What to do: a file of vanilla is not the operator's to mend. */
+function adviceFor(problems: readonly LocatedProblem[]): string {
+  const isVanillas = problems.every(({ input }) => input === 'old' || input === 'new')
+  return isVanillas && problems.length > 0
+    ? "This is vanilla's own file, as the game ships it: a rule in anagnosis.yaml (take: mine or take: vanilla) says whose is taken as a whole; to merge it, mend a copy of the release and take that in."
+    : `Mend ${problems.length === 1 ? 'the file' : 'the files'} and run again.`
+}
+
 /** Files of the operator or of vanilla that are malformed. */
 function unreadInputs(
   report: CarryReport,
@@ -166,7 +176,7 @@ function unreadInputs(
     ...problems.flatMap((problem) => ['', ...showProblem(problem, paint, width)]),
     '',
     ...wrap(
-      `Mend ${files.length === 1 ? 'it' : 'them'} and run again.${others > 0 ? ` The other ${count(others, 'file')} ${others === 1 ? 'is' : 'are'} done.` : ''}`,
+      `${adviceFor(problems)}${others > 0 ? ` The other ${count(others, 'file')} ${others === 1 ? 'is' : 'are'} done.` : ''}`,
       width,
       '',
     ),

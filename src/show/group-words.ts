@@ -8,12 +8,15 @@ import { grouped, oneLine } from './text.ts'
 /** So many examples of a row are named. */
 const EXAMPLES = 3
 
+/** What is said of keys that are in nothing. */
+export const AT_THE_TOP = 'at the top'
+
 /** What a group's keys are, as short as it can be read: `find worth`, `limits oxygen`. */
 export function subject({ pattern }: Pick<GroupPart, 'pattern'>): string {
   const names = keySegments(pattern)
     .map(({ name, identity }) => (name === '' ? (identity === undefined ? '' : 'item') : name))
     .filter((name) => name !== '*' && name !== '')
-  return names.length === 0 ? 'at the top' : oneLine(names.join(' '), 46)
+  return names.length === 0 ? AT_THE_TOP : oneLine(names.join(' '), 46)
 }
 
 /** The main values of an entry that came or went, given as its source text. */
@@ -32,10 +35,16 @@ export function partWords(part: GroupPart, valuesOf: ValuesOf): string {
     case 'new-name':
     case 'added':
       return isEntry(part)
-        ? examples(changes, (change) => withValues(change, valuesOf), 4)
+        ? counting(
+            part,
+            examples(changes, (change) => withValues(change, valuesOf), 4),
+          )
         : nameWords(part, whom)
     case 'removed':
-      return examples(changes, (change) => withValues(change, valuesOf), 4)
+      return counting(
+        part,
+        examples(changes, (change) => withValues(change, valuesOf), 4),
+      )
     case 'renamed':
       return examples(changes, ({ was = '', key }) => `${lastName(was)} is now ${lastName(key)}`)
     case 'moved':
@@ -54,10 +63,13 @@ export function groupWords({ parts, entries }: Group, valuesOf: ValuesOf): strin
   const [first] = parts
   if (first === undefined) return ''
   if (parts.length === 1) return partWords(first, valuesOf)
-  const said = parts.map((part) => `${subject({ pattern: within(part) })} ${shortWords(part)}`)
+  const said = parts
+    .map((part) => `${subject({ pattern: within(part) })} ${shortWords(part)}`)
+    .join('; ')
   const names = entries.slice(0, EXAMPLES).map((entry) => lastName(entry))
+  if (entries.length === 1) return `${names.join('')}: ${said}`
   const more = entries.length > EXAMPLES ? ` and ${entries.length - EXAMPLES} more` : ''
-  return `${names.join(', ')}${more}: ${said.join('; ')}`
+  return `${amount(entries.length, nounIn(first.pattern))}: ${said}; ${names.join(', ')}${more}`
 }
 
 /** The part's pattern from the entry on. */
@@ -160,13 +172,32 @@ function isSame(changes: readonly FileKeyChange[]): boolean {
   return changes.every(({ new: value }) => value === changes[0]?.new)
 }
 
-/** `22 finds`: what entries of a pattern are called, from the name in it. */
+/** `22 finds`: how many keys or entries of a pattern there are, by the name in it. */
 function counted({ pattern, changes }: GroupPart): string {
+  return amount(changes.length, nounIn(pattern))
+}
+
+function nounIn(pattern: string): string {
   const around = keySegments(pattern).findLast(({ identity }) => identity !== undefined)
-  const noun = around === undefined || around.name === '' ? 'key' : around.name
-  const number = grouped(changes.length)
-  if (changes.length === 1) return `${number} ${noun}`
-  return `${number} ${/s$/i.test(noun) ? noun : `${noun}s`}`
+  return around === undefined || around.name === '' ? 'key' : unquoteName(around.name)
+}
+
+/** `22 finds`, `3 boxes`; of a name that is no word `84 of e`. */
+function amount(number: number, noun: string): string {
+  if (!/^[a-z]{3,}$/i.test(noun)) return `${grouped(number)} of ${oneLine(noun, 24)}`
+  return `${grouped(number)} ${number === 1 ? noun : pluralOf(noun)}`
+}
+
+/** The plural of an English word, as far as its end tells. */
+function pluralOf(noun: string): string {
+  if (/[^s]s$/i.test(noun)) return noun
+  if (/(ss|x|z|ch|sh)$/i.test(noun)) return `${noun}es`
+  return /[^aeiou]y$/i.test(noun) ? `${noun.slice(0, -1)}ies` : `${noun}s`
+}
+
+/** A list of entries behind how many there are, where they are several. */
+function counting(part: GroupPart, listed: string): string {
+  return part.changes.length === 1 ? listed : `${counted(part)}: ${listed}`
 }
 
 function examples(

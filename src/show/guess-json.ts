@@ -7,6 +7,7 @@ export function guessedJson(guessed: Guessed, next: readonly string[]): GuessedD
     schema: 1,
     release: guessed.release ?? null,
     clean: guessed.isClean,
+    equals: guessed.equals,
     others: guessed.others,
     missing: guessed.missing,
     files: guessed.files.map(({ path, releases, share, isClean, differs, isOwn }) => ({

@@ -1,4 +1,5 @@
 import type { Guessed, GuessedFile } from '../core/facts/guessed.ts'
+import { shortList } from '../core/document/short-list.ts'
 import { showNext } from './next.ts'
 import type { Paint } from './paint.ts'
 import { clip, count, oneLine, pad, wrap } from './text.ts'
@@ -25,10 +26,17 @@ export function showGuessed(
   return `${lines.join('\n')}\n`
 }
 
-function headline({ release, isClean, files }: Guessed, folder: string): string {
+function headline({ release, isClean, files, equals }: Guessed, folder: string): string {
   if (files.length === 0) return `${folder} holds no files`
   if (release === undefined) return `${folder} was made from no vanilla in the store`
-  return isClean ? `${folder} is vanilla ${release}, clean` : `${folder} was made from ${release}`
+  const same = equals.slice(1)
+  const also =
+    same.length === 0
+      ? ''
+      : `; ${shortList(same)} ${same.length === 1 ? 'has' : 'have'} the same files`
+  return isClean
+    ? `${folder} is vanilla ${release}, clean${also}`
+    : `${folder} was made from ${release}`
 }
 
 function summary({ files, release }: Guessed, width: number): string[] {
@@ -61,19 +69,22 @@ function shownFiles({ files }: Guessed, width: number): string[] {
   )
   if (changed.length > shown.length)
     lines.push(`    and ${changed.length - shown.length} more; --json lists them all`)
-  return ['', '  Equal to no vanilla', ...lines]
+  const isUnknown = shown.some(({ releases }) => releases.length === 0)
+  const why =
+    'unknown: less than 60 percent of its keys and values are in any release of the store, so nothing is said of where it is from.'
+  return ['', '  Equal to no vanilla', ...lines, ...(isUnknown ? wrap(why, width, '    ') : [])]
 }
 
 function fileWords({ releases, share, differs }: GuessedFile): string {
-  if (releases.length === 0) return `unknown: ${percent(share)} of it is in the nearest vanilla`
+  if (releases.length === 0) return `unknown: ${percent(share)} of it in the nearest`
   const apart =
     differs === null ? 'it could not be compared by key' : `differs in ${count(differs, 'key')}`
   return `${releases.join(' or ')}: ${apart}, ${percent(share)} alike`
 }
 
-/** A share, cut and not rounded: what is not wholly alike is never 100 %. */
+/** A share, cut and not rounded: what is not wholly alike is never 100 percent. */
 function percent(share: number): string {
-  return `${Math.floor(share * 100)} %`
+  return `${Math.floor(share * 100)} percent`
 }
 
 function strangers({ others, release }: Guessed, paint: Paint, width: number): string[] {

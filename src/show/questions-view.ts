@@ -21,6 +21,12 @@ export function firstQuestions<Q>(
   }
 }
 
+/** What the words of a list of questions mean. */
+const LEGEND = [
+  'A key is a place in a file: find[a]/worth is the worth of the find named a;',
+  'find[*] is every find. A question asks whose change of a key is to hold.',
+]
+
 /** Questions as people read them, those over most keys first. @param all whether none is left out */
 export function shownQuestions(
   questions: readonly Question[],
@@ -29,9 +35,12 @@ export function shownQuestions(
   width: number,
 ): string[] {
   const { shown, rest } = firstQuestions(questions, all)
+  if (shown.length === 0) return []
   return [
     ...shown.flatMap((question, i) => ['', ...shownQuestion(question, i + 1, paint, width)]),
     ...rest,
+    '',
+    ...LEGEND.map((line) => paint.quiet(`  ${line}`)),
   ]
 }
 

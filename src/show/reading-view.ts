@@ -27,7 +27,7 @@ export function showReadings(files: readonly FileReport[], paint: Paint, width: 
   if (more.length > 0) lines.push(`and ${more.join(', ')}`)
   return [
     '',
-    '  Read as (the config sets right what is wrong here):',
+    '  Read as follows; anagnosis.yaml can say otherwise:',
     ...lines.flatMap((line) => wrap(line, width, '    ').map((each) => paint.quiet(each))),
   ]
 }

@@ -135,10 +135,17 @@ function closedLines({ state, all }: SettleView, width: number): string[] {
     ...shown.flatMap(({ path, key, take, result }) => {
       const where = key === '' ? path : `${path}: ${key}`
       const is = key === '' ? '' : ` is ${oneValue(result)}`
-      return wrap(`${oneLine(where, 120)}${is}, by ${oneLine(take, 40)}`, width, '    ')
+      return wrap(`${oneLine(where, 120)}${is}${takeWords(take)}`, width, '    ')
     }),
     ...(rest > 0 ? [`    and ${rest} more; --all shows them`] : []),
   ]
+}
+
+/** Whose a value is that was taken; one that was typed in speaks for itself. */
+function takeWords(take: string): string {
+  if (take === 'vanilla') return ", vanilla's"
+  if (take === 'mine') return ', yours'
+  return take === 'both' || take.startsWith('onto:') ? `, ${oneLine(take, 40)}` : ''
 }
 
 function notApplied({ notApplied: all }: SettleState, paint: Paint, width: number): string[] {

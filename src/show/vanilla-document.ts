@@ -58,6 +58,7 @@ export const guessedDocument = z.strictObject({
   ...common,
   release: text.describe('what most of the folder was made from'),
   clean: z.boolean(),
+  equals: z.array(z.string()).describe('all releases that the folder equals, that one first'),
   others: z.array(z.strictObject({ release: z.string(), files: z.array(z.string()) })),
   missing: z.array(z.string()).describe('files of that release that the folder lacks'),
   files: z.array(

@@ -1,9 +1,10 @@
 import type { Group, GroupKind } from '../core/grouping/group.ts'
 import type { MainValue } from '../core/grouping/main-values.ts'
+import { gather } from '../core/document/gather.ts'
 import { mainValues } from '../core/grouping/main-values.ts'
 import { formatNamed } from '../core/formats/index.ts'
 import type { VariantTouch, WhatsNew } from '../core/facts/whats-new.ts'
-import { groupWords, subject } from './group-words.ts'
+import { AT_THE_TOP, groupWords, subject } from './group-words.ts'
 import { showNext } from './next.ts'
 import type { Paint } from './paint.ts'
 import { showProblem } from './problem-view.ts'
@@ -82,7 +83,7 @@ function section(
   const lines = [
     '',
     `  ${paint.vanilla(title)}`,
-    ...rows.flatMap((group) => row(group, news, paint, width)),
+    ...rows.flatMap((group, i) => row(group, news, isSaid(rows, i), paint, width)),
   ]
   const rest = groups.slice(rows.length)
   if (rest.length > 0) {
@@ -94,14 +95,27 @@ function section(
   return lines
 }
 
+/** Whether a row is about the top of a file and one before says so already. */
+function isSaid(rows: readonly Group[], at: number): boolean {
+  const isAtTop = (group: Group | undefined): boolean =>
+    group !== undefined && group.path !== '' && subject(group) === AT_THE_TOP
+  return isAtTop(rows[at]) && rows.slice(0, at).some(isAtTop)
+}
+
 /** What it is, what became of it and in which file: on one line where that fits, else under each other. */
-function row(group: Group, { formats }: WhatsNew, paint: Paint, width: number): string[] {
+function row(
+  group: Group,
+  { formats }: WhatsNew,
+  isLabelSaid: boolean,
+  paint: Paint,
+  width: number,
+): string[] {
   const format = formats.get(group.parts[0]?.changes[0]?.path ?? '')
   const valuesOf = (source: string, identity: string): MainValue[] =>
     format === undefined ? [] : mainValues(formatNamed(format), source, identity, MAIN_VALUES)
   if (group.path === '') return wrap(groupWords(group, valuesOf), width, '    ')
   const words = groupWords(group, valuesOf)
-  const label = subject(group)
+  const label = isLabelSaid ? '' : subject(group)
   const short = `    ${pad(label, LABEL)} ${words}`
   const place =
     group.files > 1
@@ -115,18 +129,24 @@ function row(group: Group, { formats }: WhatsNew, paint: Paint, width: number): 
   return [head, ...wrap(words, width, '      ')]
 }
 
-/** Changed comments: they are often the only documentation of an update. */
+/** Changed comments: they are often the only documentation of an update. Those that say the same are one row. */
 function comments({ news, all }: WhatsNewView, paint: Paint, width: number): string[] {
   if (news.comments.length === 0) return []
-  const shown = all ? news.comments : news.comments.slice(0, MOST_ROWS)
-  const lines = shown.flatMap(({ path, line, old, new: fresh }) => {
+  const alike = new Map<string, (typeof news.comments)[number][]>()
+  for (const each of news.comments) gather(alike, JSON.stringify([each.old, each.new]), each)
+  const rows = [...alike.values()].sort((a, b) => b.length - a.length)
+  const shown = all ? rows : rows.slice(0, MOST_ROWS)
+  const lines = shown.flatMap((same) => {
+    const [first] = same
+    if (first === undefined) return []
+    const { path, line, old, new: fresh } = first
     const said = fresh === null ? `gone: "${oneLine(old ?? '', 120)}"` : `"${oneLine(fresh, 160)}"`
-    return wrap(`${path}:${line}  ${said}`, width, '    ')
+    const number = same.length === 1 ? '' : `${count(same.length, 'comment')}: `
+    const more = same.length === 1 ? '' : ` and ${grouped(same.length - 1)} more`
+    return wrap(`${number}${said}  ${path}:${line}${more}`, width, '    ')
   })
-  if (news.comments.length > shown.length)
-    lines.push(
-      `    and ${count(news.comments.length - shown.length, 'more comment')}; --all shows them`,
-    )
+  if (rows.length > shown.length)
+    lines.push(`    and ${count(rows.length - shown.length, 'more comment')}; --all shows them`)
   return ['', `  ${paint.vanilla('Told otherwise in comments')}`, ...lines]
 }
 

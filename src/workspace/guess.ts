@@ -27,6 +27,8 @@ export async function guessFolder(
   folder: string,
   options: {
     isLeftOut?: (path: string) => boolean
+    /** The release that the folder is said to be made from: of several that it equals that one is named first. */
+    own?: string | undefined
     progress?: (done: number, total: number) => void
     signal?: AbortSignal
   } = {},
@@ -53,7 +55,7 @@ export async function guessFolder(
     files.push(await guessFile(path, entry, stored.get(path.toLowerCase()) ?? []))
     options.progress?.(files.length, tree.length)
   }
-  return summed(files, order, stored)
+  return summed(files, order, stored, options.own)
 }
 
 async function guessFile(
@@ -107,13 +109,26 @@ function summed(
   files: readonly GuessedFile[],
   order: readonly string[],
   stored: ReadonlyMap<string, readonly Stored[]>,
+  own: string | undefined,
 ): Guessed {
   const known = files.filter(({ releases }) => releases.length > 0)
   const fits = (release: string): number =>
     known.filter(({ releases }) => releases.includes(release)).length
+  const here = new Set(files.map(({ path }) => path.toLowerCase()))
+  const lacking = (release: string): string[] =>
+    [...stored.values()]
+      .flat()
+      .filter(({ path, releases }) => releases.includes(release) && !here.has(path.toLowerCase()))
+      .map(({ path }) => path)
+      .sort()
+  const isEqual = (release: string): boolean =>
+    files.length > 0 &&
+    files.every(({ isClean, releases }) => isClean && releases.includes(release)) &&
+    lacking(release).length === 0
+  const equals = order.filter(isEqual)
   // of two that fit as many files the later one is meant: it has all that the earlier one has
-  const release =
-    known.length === 0 ? undefined : order.reduce((a, b) => (fits(b) >= fits(a) ? b : a))
+  const best = known.length === 0 ? undefined : order.reduce((a, b) => (fits(b) >= fits(a) ? b : a))
+  const release = own !== undefined && equals.includes(own) ? own : best
   const strangers = known.filter(
     ({ releases }) => release !== undefined && !releases.includes(release),
   )
@@ -123,15 +138,12 @@ function summed(
       files: strangers.filter(({ releases }) => releases.at(-1) === name).map(({ path }) => path),
     }))
     .filter((each) => each.files.length > 0)
-  const here = new Set(files.map(({ path }) => path.toLowerCase()))
-  const missing = [...stored.values()]
-    .flat()
-    .filter((each) => release !== undefined && each.releases.includes(release))
-    .filter((each) => !here.has(each.path.toLowerCase()))
-    .map(({ path }) => path)
-  const isClean =
-    files.length > 0 &&
-    missing.length === 0 &&
-    files.every(({ isClean: clean, releases }) => clean && releases.includes(release ?? ''))
-  return { files: [...files], release, others, isClean, missing: missing.sort() }
+  return {
+    files: [...files],
+    release,
+    others,
+    isClean: release !== undefined && equals.includes(release),
+    equals: equals.sort((a, b) => Number(b === release) - Number(a === release)),
+    missing: release === undefined ? [] : lacking(release),
+  }
 }

@@ -71,3 +71,30 @@ test('the story of the demo reads as it should, in 80 columns', () => {
   if (process.env.UPDATE_GOLDEN === '1') writeFileSync(written, config)
   expect(config).toBe(readFileSync(written, 'utf8').replace(/\r\n/g, '\n'))
 })
+
+/** The calls that a page shows, in its order, as words. */
+function callsIn(page: string): string[][] {
+  const text = readFileSync(join(ROOT, 'docs', page), 'utf8')
+  return [...text.matchAll(/^ {4}anagnosis (.*)$/gm)].map(([, call = '']) =>
+    [...call.matchAll(/'([^']*)'|"([^"]*)"|(\S+)/g)].map(
+      ([, single, double, plain]) => single ?? double ?? plain ?? '',
+    ),
+  )
+}
+
+test('what the guide and the help for troubles show works on the demo data, in their order', () => {
+  const place = new Workplace()
+  cpSync(join(ROOT, 'demo/data'), place.folder, { recursive: true })
+  let transcript = ''
+  for (const call of [...callsIn('guide.md'), ...callsIn('troubleshooting.md')]) {
+    // where the guide has somebody who is asked
+    const isAsked = (call[0] === 'deliver' || call[0] === 'restore') && !call.includes('--dry-run')
+    const { code, out, err } = place.run(isAsked ? [...call, '--yes'] : call)
+    transcript += `$ anagnosis ${call.join(' ')}\n${out}${err}(ended with ${code ?? ''})\n\n`
+    expect([call, [0, 1].includes(code ?? -1)]).toEqual([call, true])
+  }
+  const file = join(ROOT, 'test/cli/golden/guide.txt')
+  const text = steady(transcript, place)
+  if (process.env.UPDATE_GOLDEN === '1') writeFileSync(file, text)
+  expect(text).toBe(readFileSync(file, 'utf8').replace(/\r\n/g, '\n'))
+})

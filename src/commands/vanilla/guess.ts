@@ -28,17 +28,18 @@ from every release, and in how many keys. Ends with 1 unless all files are one r
     const { args, flags } = await this.parse(VanillaGuess)
     const workspace = await this.open(flags.workspace)
     const { guessFolder } = await import('../../workspace/guess.ts')
+    const variant = workspace.variants.find(({ location }) => isSamePath(location, args.folder))
     const guessed = await guessFolder(workspace.store, args.folder, {
       isLeftOut: workspace.isState(args.folder),
+      own: variant?.vanilla,
       progress: this.progress.update,
       signal: this.interruption(),
     })
     this.progress.end()
     process.exitCode = guessed.isClean ? EXIT.done : EXIT.open
     const release = guessed.release ?? 'VERSION'
-    const isKnown = workspace.variants.some(({ location }) => isSamePath(location, args.folder))
     const next =
-      guessed.isClean || isKnown
+      guessed.isClean || variant !== undefined
         ? ['anagnosis overview']
         : [
             `anagnosis setup --variant NAME --folder ${quoted(args.folder)} --vanilla ${quoted(release)}`,

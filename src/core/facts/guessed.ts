@@ -21,6 +21,8 @@ export interface Guessed {
   others: { release: string; files: string[] }[]
   /** Whether all files are one release's, byte for byte, and none of that release is missing. */
   isClean: boolean
+  /** All releases that the folder equals, that one first. */
+  equals: string[]
   /** Files of that release that the folder lacks. */
   missing: string[]
 }

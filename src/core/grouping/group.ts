@@ -165,7 +165,9 @@ function joinEntries(rows: readonly Row[]): Group[] {
       single.push(row)
       continue
     }
-    const at = `${row.entryPattern} ${row.signature}`
+    // a value that was retuned is a row of its own, and never hidden under what came
+    const isRetuned = row.kind === 'changed' ? 'changed' : 'other'
+    const at = `${isRetuned} ${row.entryPattern} ${row.signature}`
     const known = joined.get(at)
     const parts = [...(known?.parts ?? []), ...row.parts]
     const count = (known?.count ?? 0) + row.count
