@@ -1,10 +1,11 @@
-import { basename, resolve } from 'node:path'
+import { resolve } from 'node:path'
 import * as Flags from '@oclif/core/flags'
 import { showSetup } from '../show/setup-view.ts'
 import { setupJson } from '../show/workspace-json.ts'
 import { EXIT, Failure } from '../workspace/failure.ts'
 import type { SetupDone } from '../core/facts/setup.ts'
 import { paragraph, quoted } from './call.ts'
+import type { Answers, Said } from './setup-questions.ts'
 import { WorkspaceCommand } from './workspace-command.ts'
 
 export default class Setup extends WorkspaceCommand {
@@ -44,7 +45,7 @@ changed, and run again it changes nothing.`)
   async run(): Promise<void> {
     const { flags } = await this.parse(Setup)
     const root = resolve(flags.workspace ?? '.')
-    const said = await this.complete(flags, flags.json)
+    const said = await this.complete(root, flags, flags.json)
     const { setUp } = await import('../workspace/setup/setup.ts')
     const done = await setUp({
       root,
@@ -60,65 +61,19 @@ changed, and run again it changes nothing.`)
     else this.print(showSetup(done, next, this.paint, this.width))
   }
 
-  /** What the call says, and the answers to what it does not. */
-  private async complete(flags: Said, isJson: boolean): Promise<Answers> {
+  /** What the call says, and the answers to what it does not; shown as a whole before anything is written. */
+  private async complete(root: string, flags: Said, isJson: boolean): Promise<Answers> {
     const { variant, folder, vanilla, source, game } = flags
     if (variant !== undefined && folder !== undefined && vanilla !== undefined)
       return { variant, folder, vanilla, source, game }
     if (!this.canAsk(isJson)) throw incomplete(flags)
-    const { input } = await import('@inquirer/prompts')
-    const ask = async (
-      message: string,
-      known: string | undefined,
-      { fallback, mayBeEmpty = false }: { fallback?: string; mayBeEmpty?: boolean } = {},
-    ): Promise<string> =>
-      known ??
-      (await input(
-        {
-          message,
-          ...(fallback === undefined ? {} : { default: fallback }),
-          validate: (answer) => mayBeEmpty || answer.trim() !== '' || 'An answer is needed here.',
-        },
-        { output: process.stderr },
-      ))
-    const optional = { mayBeEmpty: true }
-    const live = await ask('Your live folder, with the customised files:', folder, {
-      fallback: '.',
+    const { SetupQuestions } = await import('./setup-questions.ts')
+    const answers = await new SetupQuestions(root, flags).ask()
+    if (answers !== undefined) return answers
+    throw new Failure('run/interrupted', 'nothing was written, as you said', {
+      exit: EXIT.interrupted,
     })
-    return {
-      folder: live,
-      variant: await ask('A name for it:', variant, { fallback: basename(resolve(live)) }),
-      vanilla: await ask('The version of the game that it was made from:', vanilla),
-      source: orNone(
-        await ask(
-          'Where is that vanilla? A folder or an archive; empty for later:',
-          source,
-          optional,
-        ),
-      ),
-      game: orNone(await ask('The name of the game; may be empty:', game, optional)),
-    }
   }
-}
-
-function orNone(answer: string): string | undefined {
-  return answer.trim() === '' ? undefined : answer.trim()
-}
-
-interface Said {
-  variant?: string | undefined
-  folder?: string | undefined
-  vanilla?: string | undefined
-  source?: string | undefined
-  game?: string | undefined
-}
-
-interface Answers {
-  variant: string
-  folder: string
-  vanilla: string
-  source: string | undefined
-  game: string | undefined
 }
 
 function incomplete(flags: Said): Failure {

@@ -26,7 +26,7 @@ process.on('exit', () => {
 
 const COSTLY = [
   ...['child_process', 'crypto', 'perf_hooks', 'v8', 'worker_threads'],
-  ...['iconv-lite.cjs', 'prompts.cjs', 'proper-lockfile.cjs', 'string-width.cjs', 'tar.cjs'],
+  ...['settle-screen.mjs', 'proper-lockfile.cjs', 'string-width.cjs', 'tar.cjs', 'yazl.cjs'],
   ...['write-file-atomic.cjs', 'yaml.cjs', 'yauzl.cjs', 'zod.cjs', 'ejs.js', 'index.js'],
   ...['localeCompare', 'toLocaleString', 'Segmenter'],
 ]

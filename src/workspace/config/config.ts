@@ -67,13 +67,18 @@ const variant = z.strictObject({
   ),
 })
 
-/** A name that can be a part of a file's name everywhere. */
-const variantName = z
-  .string()
-  .regex(
-    /^[^/\\<>:"|?*\u0000-\u001f]*[^/\\<>:"|?*\u0000-\u001f. ]$/,
-    'this cannot be the name of a variant',
-  )
+/** Names that Windows keeps for itself, whatever stands behind a point. */
+const RESERVED = /^(con|prn|aux|nul|com[0-9]|lpt[0-9])(\.|$)/i
+
+const FILE_NAME = /^[^/\\<>:"|?*\u0000-\u001f]*[^/\\<>:"|?*\u0000-\u001f. ]$/
+
+/** Whether a name can be a part of a file's name everywhere. */
+export function isVariantName(name: string): boolean {
+  return FILE_NAME.test(name) && !RESERVED.test(name)
+}
+
+const NO_NAME = 'this cannot be the name of a variant'
+const variantName = z.string().regex(FILE_NAME, NO_NAME).refine(isVariantName, NO_NAME)
 
 /** A check of any kind; which one is told by the member that only that kind has. */
 const check = z.union(CHECKS.map(({ schema }) => schema))

@@ -4,7 +4,8 @@ import type { TakenRelease } from '../../core/facts/release.ts'
 import type { Care, SetupDone } from '../../core/facts/setup.ts'
 import { listBackups, makeBackup } from '../backup/backup.ts'
 import { parseConfig } from '../config/config.ts'
-import { EXIT, Failure, systemFailure } from '../failure.ts'
+import type { BackupMade } from '../../core/facts/backup.ts'
+import { asFailure, EXIT, Failure, systemFailure } from '../failure.ts'
 import type { Disk } from '../io/disk.ts'
 import { formatOfPath } from '../../core/formats/detect.ts'
 import { ruleFor } from '../config/file-rule.ts'
@@ -61,9 +62,15 @@ export async function setUp(request: SetupRequest): Promise<SetupDone> {
       throw systemFailure(error, 'Writing', path)
     })
   }
-  const taken = await takeVanilla(workspace, request)
   const hasBackup = (await listBackups(workspace.layout, live.name)).length > 0
-  const backup = hasBackup ? undefined : await makeBackup(workspace, live, request)
+  let taken: TakenRelease | undefined
+  let backup: BackupMade | undefined
+  try {
+    taken = await takeVanilla(workspace, request)
+    if (!hasBackup) backup = await makeBackup(workspace, live, request)
+  } catch (error) {
+    throw config === 'as-it-was' ? error : interruptedIn(error, taken !== undefined)
+  }
   const releases = await workspace.store.releases()
   return {
     variant: live,
@@ -75,6 +82,18 @@ export async function setUp(request: SetupRequest): Promise<SetupDone> {
     fewOf: await fewOf(workspace, live),
     care: careOf(workspace, live),
   }
+}
+
+/** What is to be said where somebody ends a setup that has written the config already. */
+function interruptedIn(error: unknown, hasVanilla: boolean): unknown {
+  const failure = asFailure(error)
+  if (failure.exit !== EXIT.interrupted) return error
+  const vanilla = hasVanilla ? 'the vanilla is in the store' : 'the vanilla is not in the store'
+  return new Failure(
+    failure.code,
+    `interrupted: ${CONFIG_NAME} is written, ${vanilla}, and no backup was made`,
+    { exit: EXIT.interrupted, hint: 'the same call again does the rest' },
+  )
 }
 
 /** A folder with less than this share of vanilla's files may hold customised files alone. */
