@@ -3,7 +3,7 @@ import { createElement, useEffect, useReducer } from 'react'
 import type { ReactNode } from 'react'
 import type { ScreenPort } from '../core/facts/screen.ts'
 import type { Paint } from '../show/paint.ts'
-import { drawScreen } from '../show/settle-screen/draw.ts'
+import { drawScreen, isTooSmall } from '../show/settle-screen/draw.ts'
 import { SettleScreen } from '../show/settle-screen/screen.ts'
 import type { ScreenState } from '../show/settle-screen/state.ts'
 import { pressedKeys } from './pressed-keys.ts'
@@ -87,6 +87,12 @@ interface WholeProps {
   onInterrupt: () => void
 }
 
+/** How wide and how high the page is: one that is filled to its last line would be cleared and drawn anew each time. */
+function sizeOfPage(): [width: number, height: number] {
+  const { columns = 80, rows = 24 } = process.stdout
+  return [columns, rows - 1]
+}
+
 /** The whole terminal, line by line. */
 function Whole({ screen, paint, onChange, onInterrupt }: WholeProps): ReactNode {
   const [, redraw] = useReducer((times: number) => times + 1, 0)
@@ -103,11 +109,11 @@ function Whole({ screen, paint, onChange, onInterrupt }: WholeProps): ReactNode 
       void screen.press({ sign: 'q' })
       return
     }
-    for (const pressed of pressedKeys(input, key)) void screen.press(pressed)
+    const isBlind = isTooSmall(...sizeOfPage())
+    for (const pressed of pressedKeys(input, key))
+      if (!isBlind || ('sign' in pressed && pressed.sign === 'q')) void screen.press(pressed)
   })
-  const { columns = 80, rows = 24 } = process.stdout
-  // a page that is filled to its last line is cleared and drawn anew each time
-  const lines = drawScreen(screen.state, paint, columns, rows - 1)
+  const lines = drawScreen(screen.state, paint, ...sizeOfPage())
   return createElement(
     Box,
     { flexDirection: 'column' },

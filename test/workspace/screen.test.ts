@@ -211,7 +211,7 @@ describe('the screen on which a draft is settled', () => {
     const sitting = await sit(await nine())
     for (const [width, height] of [
       [59, 30],
-      [100, 14],
+      [100, 13],
       [20, 3],
     ] as const) {
       const lines = sitting.show(width, height).split('\n')
@@ -220,8 +220,8 @@ describe('the screen on which a draft is settled', () => {
       expect(lines[0]).toContain('This window is')
     }
     for (const [width, height] of [
-      [60, 15],
-      [80, 24],
+      [60, 14],
+      [80, 23],
       [200, 60],
     ] as const) {
       const lines = sitting.show(width, height).split('\n')

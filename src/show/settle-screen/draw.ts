@@ -11,19 +11,23 @@ import { shownGroups, shownQuestions } from './state.ts'
 import { scopesOf } from './scope.ts'
 
 /** Below this a window has no room for the screen. */
-export const LEAST_WIDTH = 60
-export const LEAST_HEIGHT = 15
+const LEAST_WIDTH = 60
+const LEAST_HEIGHT = 15
 /** A line that is longer than this is not read at one glance. */
 const MOST_WIDTH = 112
 
-/** The screen as lines of a terminal: as many as it is high at most, none wider than it is. */
+/**
+ * The screen as lines of a terminal: none wider than it is.
+ *
+ * @param height of the terminal without its last line, which stays empty
+ */
 export function drawScreen(
   state: ScreenState,
   paint: Paint,
   width: number,
   height: number,
 ): string[] {
-  if (width < LEAST_WIDTH || height < LEAST_HEIGHT) return tooSmall(state.data, width, height)
+  if (isTooSmall(width, height)) return tooSmall(state.data, width, height)
   const inner = Math.min(width - 2, MOST_WIDTH)
   const rule = paint.quiet('-'.repeat(inner))
   const top = [header(state, paint, inner), rule]
@@ -37,9 +41,14 @@ export function drawScreen(
   return [...top, ...filled, ...bottom].map((line) => ` ${line}`.trimEnd())
 }
 
+/** Whether a window has no room for the screen: then nothing is answered there either. @param height without the last line */
+export function isTooSmall(width: number, height: number): boolean {
+  return width < LEAST_WIDTH || height + 1 < LEAST_HEIGHT
+}
+
 function tooSmall({ variant }: ScreenData, width: number, height: number): string[] {
   return [
-    `This window is ${width}x${height}; settle needs ${LEAST_WIDTH}x${LEAST_HEIGHT}.`,
+    `This window is ${width}x${height + 1}; settle needs ${LEAST_WIDTH}x${LEAST_HEIGHT}.`,
     'Make it larger, or leave with q and use the options:',
     `  anagnosis settle ${variant} --list`,
   ]

@@ -54,7 +54,12 @@ export function answersOf(
   conflicts: readonly PlacedConflict[],
   choice: ScreenChoice,
 ): ScreenAnswer[] {
-  return conflicts.flatMap(({ path, key, new: fresh }) => {
+  return conflicts.flatMap(({ path, key, new: fresh, perhaps }) => {
+    if (choice.take.startsWith('onto:')) {
+      // what one entry may have become another has not
+      const onto = perhaps?.path === path ? perhaps.key : undefined
+      return onto == null ? [] : [{ path, key, take: `onto:${onto}` }]
+    }
     if (choice.habit === undefined) return [{ path, key, take: choice.take }]
     const value = byHabit(choice.habit, fresh)
     return value === undefined ? [] : [{ path, key, take: `value:${value}` }]

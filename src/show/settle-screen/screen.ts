@@ -232,7 +232,7 @@ export class SettleScreen {
     const [first] = closed
     const is = first === undefined ? '' : `: ${closedWords(first)}`
     const rest = asked - answers.length
-    const left = rest > 0 ? `; ${rest} left open, the multiple of theirs is not known` : ''
+    const left = rest > 0 ? `; ${rest} left open, for which there is no such value` : ''
     state.said = `Closed ${count(closed.length, 'key')}${is}${left}. ${openWords(data)}`
     if (data.questions.length === 0 && state.part === 'questions') state.part = 'groups'
     await this.arrive()
