@@ -19,3 +19,12 @@ export enum Kind {
   Section,
   Property,
 }
+
+/** What holds entries or members. */
+export const HOLDING: ReadonlySet<Kind> = new Set([
+  Kind.Document,
+  Kind.Element,
+  Kind.Section,
+  Kind.Object,
+  Kind.Array,
+])

@@ -1,4 +1,4 @@
-import { Kind } from '../document/kind.ts'
+import { HOLDING, Kind } from '../document/kind.ts'
 import { gather } from '../document/gather.ts'
 import type { Doc } from '../formats/doc.ts'
 import { identitySegment, joinKey, withOccurrence } from '../keys/key.ts'
@@ -18,15 +18,6 @@ export function documentKeys(doc: Doc, identities: Identities): DocumentKey[] {
   walk.inside(0, '', '')
   return walk.keys
 }
-
-/** What holds entries or members. */
-const HOLDING: ReadonlySet<Kind> = new Set([
-  Kind.Document,
-  Kind.Element,
-  Kind.Section,
-  Kind.Object,
-  Kind.Array,
-])
 
 class Walk {
   readonly keys: DocumentKey[] = []

@@ -1,4 +1,4 @@
-import { Kind } from '../document/kind.ts'
+import { HOLDING, Kind } from '../document/kind.ts'
 import type { Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, triple } from '../document/sides.ts'
 import type { UnitList } from '../document/unit-list.ts'
@@ -84,12 +84,3 @@ class KeyWalk {
     }
   }
 }
-
-/** What holds entries or members. */
-const HOLDING: ReadonlySet<Kind> = new Set([
-  Kind.Document,
-  Kind.Element,
-  Kind.Section,
-  Kind.Object,
-  Kind.Array,
-])
