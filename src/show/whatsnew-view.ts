@@ -116,7 +116,7 @@ function row(
   if (group.path === '') return wrap(groupWords(group, valuesOf), width, '    ')
   const words = groupWords(group, valuesOf)
   const label = isLabelSaid ? '' : subject(group)
-  const short = `    ${pad(label, LABEL)} ${words}`
+  const short = `    ${pad(label, LABEL)}  ${words}`
   const place =
     group.files > 1
       ? `${count(group.files, 'file')}, ${oneLine(group.path, 200)}`
