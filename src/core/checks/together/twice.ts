@@ -53,7 +53,7 @@ function isName(key: string): boolean {
   return isCustomary(keySegments(key).at(-1)?.name ?? '')
 }
 
-/** Whether no value of a pattern stands twice in an input; one that has but one entry tells nothing. */
+/** Whether no value of a pattern stands twice in an input; few tell nothing. */
 function isUnique(path: string, pattern: string, inputs: TogetherInputs): boolean {
   let most = 0
   const holds = inputs.inAll((side) => {
@@ -61,5 +61,10 @@ function isUnique(path: string, pattern: string, inputs: TogetherInputs): boolea
     most = Math.max(most, values.length)
     return new Set(values).size === values.length
   })
-  return holds && most > 1
+  const isId = /ids?$|key$|code$/i.test(keySegments(pattern).at(-1)?.name ?? '')
+  return holds && most >= (isId ? LEAST_IDS : LEAST_NAMES)
 }
+
+/** So many ids that are all different are a rule; so many names, which may be so by chance. */
+const LEAST_IDS = 2
+const LEAST_NAMES = 12
