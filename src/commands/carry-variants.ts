@@ -136,7 +136,7 @@ function nextCommands(
     const { conflicts, unread } = totalCounts(report.files)
     return conflicts + unread > 0
   })
-  const settle = open.map(({ variant }) => `anagnosis settle ${quoted(variant)} --list${at}`)
+  const settle = open.map(({ variant }) => `anagnosis settle ${quoted(variant)}${at}`)
   const ready = carried
     .filter((each) => !open.includes(each))
     .map(({ variant }) => `anagnosis deliver ${quoted(variant)}${at}`)

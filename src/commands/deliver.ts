@@ -219,7 +219,7 @@ function nextCommands(delivered: Delivered): string[] {
   const codes = new Set(refusals.map(({ code }) => code))
   const name = quoted(variant)
   if (codes.has('deliver/open-questions') || codes.has('deliver/behind'))
-    return [`anagnosis settle ${name} --list`]
+    return [`anagnosis settle ${name}`]
   if (codes.has('deliver/trial')) return [`anagnosis deliver ${name} --trial-too`]
   if (codes.has('deliver/check-fails')) return [`anagnosis check ${name} --draft`]
   if (codes.size > 0) return [`anagnosis carry ${name} --to ${quoted(vanilla.now)}`]

@@ -146,7 +146,7 @@ lets an updater wipe it, brings it back, and carries it on to the trial of 4.3.`
       if (!flags.json) this.print(`\n$ anagnosis ${shownCall(call)}\n\n`)
       steps.push({ call, ...this.step(root, call, flags.json) })
     }
-    const next = ['anagnosis settle old-harbour --list', 'anagnosis overview']
+    const next = ['anagnosis settle old-harbour', 'anagnosis overview']
     if (flags.json) await this.printJson(demoJson(root, steps, next))
     else this.print(ENDING)
     process.exitCode = steps.find(({ exit }) => exit > 1)?.exit ?? 0

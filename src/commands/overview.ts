@@ -35,7 +35,7 @@ function nextCommands({ variants, installed, isInstalledKnown }: Facts): string[
       ...(draft === undefined
         ? []
         : draft.open > 0
-          ? [`anagnosis settle ${quoted(name)} --list`]
+          ? [`anagnosis settle ${quoted(name)}`]
           : [`anagnosis deliver ${quoted(name)}`]),
       ...(last === undefined ? [] : carryCalls(variant, last)),
     ]

@@ -156,7 +156,7 @@ function exitOf({ open, problems }: SettleState): number {
 function nextCommands(state: SettleState, call: string, at: string, isList: boolean): string[] {
   const [question] = state.questions
   if (question === undefined) return [`anagnosis deliver ${quoted(state.variant)}${at}`]
-  if (!isList) return [`${call} --list`]
+  if (!isList) return [call]
   const { example } = question
   const named = example.unread === true ? `--file ${quoted(example.path)}` : `--id ${example.id}`
   return [`${call} ${named} --take vanilla`]
