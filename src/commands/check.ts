@@ -3,6 +3,7 @@ import * as Flags from '@oclif/core/flags'
 import { resolve } from 'node:path'
 import { pathToFileURL } from 'node:url'
 import type { CheckedFolder } from '../core/facts/checked.ts'
+import { WELL_FORMED } from '../core/report/finding.ts'
 import { checkJson } from '../show/check-json.ts'
 import { showChecked } from '../show/check-view.ts'
 import { sarifLog } from '../show/sarif.ts'
@@ -108,7 +109,7 @@ async function writeSarif(file: string, checked: CheckedFolder, version: string)
 
 function exitOf({ findings, problems }: CheckedFolder): number {
   const isUnread =
-    findings.some(({ check }) => check === 'well-formed') ||
+    findings.some(({ check }) => check === WELL_FORMED) ||
     problems.some(({ severity }) => severity === 'error')
   if (isUnread) return EXIT.unread
   return findings.length > 0 ? EXIT.open : EXIT.done

@@ -1,5 +1,6 @@
 import { gather } from '../core/document/gather.ts'
 import type { Finding } from '../core/report/finding.ts'
+import { WELL_FORMED } from '../core/report/finding.ts'
 import type { Paint } from './paint.ts'
 import { showProblem } from './problem-view.ts'
 import { count, oneLine, wrap } from './text.ts'
@@ -42,7 +43,7 @@ function shown(found: Finding, paint: Paint, width: number): string[] {
   const hint =
     expected === null
       ? {}
-      : { hint: check === 'well-formed' ? expected : `expected: ${expected}${near}` }
+      : { hint: check === WELL_FORMED ? expected : `expected: ${expected}${near}` }
   const problem = { ...found, ...hint, message: at + message, code: check, input: null }
   return showProblem(problem, paint, width - 4).map((line) => `    ${line}`)
 }

@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
+import { parsePlace } from '../core/checks/pattern.ts'
 import { valueAtKey } from '../core/keys/find-key.ts'
 import { readDoc } from '../core/formats/doc.ts'
 import { formatNamed } from '../core/formats/index.ts'
@@ -15,8 +16,8 @@ export interface VersionPlace {
 }
 
 export function parseVersionAt(text: string): VersionPlace {
-  const colon = text.indexOf(': ')
-  return { path: text.slice(0, colon).trim(), key: text.slice(colon + 2).trim() }
+  const { files: path, keys: key = '' } = parsePlace(text)
+  return { path, key }
 }
 
 /** The version that the installed game says; undefined where it does not. */

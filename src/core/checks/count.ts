@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { checkKind } from './check.ts'
 import { anyPlace, common, keyPlace } from './parts.ts'
-import { numberOf } from './values.ts'
+import { noNumber, numberOf } from './values.ts'
 
 /** There are at most so many of something, as a number or another key says. */
 export const count = checkKind({
@@ -33,11 +33,7 @@ export const count = checkKind({
         return undefined
       }
       const value = numberOf(standing.value)
-      if (value === undefined)
-        found.finding(standing, {
-          message: `${standing.value ?? 'an entry'} is no number`,
-          expected: 'a number',
-        })
+      if (value === undefined) found.finding(standing, noNumber(standing.value))
       return value
     }
   },

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { checkKind } from './check.ts'
 import { common, keyPlace } from './parts.ts'
-import { numberOf, shown } from './values.ts'
+import { noNumber, numberOf, shown } from './values.ts'
 
 /** Every value is a number between two others. */
 export const inRange = checkKind({
@@ -17,8 +17,7 @@ export const inRange = checkKind({
     const expected = `a number from ${least} to ${most}`
     for (const each of all) {
       const value = numberOf(each.value)
-      if (value === undefined)
-        found.finding(each, { message: `${shown(each.value)} is no number`, expected })
+      if (value === undefined) found.finding(each, noNumber(each.value, expected))
       else if (value < least)
         found.finding(each, {
           message: `${shown(each.value)} is below ${least}`,

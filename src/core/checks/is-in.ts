@@ -1,7 +1,6 @@
 import { z } from 'zod'
-import { nearest } from '../keys/nearest.ts'
-import { alike, howTheyDiffer } from './alike-texts.ts'
 import { checkKind } from './check.ts'
+import { knownNames } from './known-names.ts'
 import { anyPlace, common, keyPlace } from './parts.ts'
 import { shown } from './values.ts'
 
@@ -13,17 +12,14 @@ export const isIn = checkKind({
     const [all, targets] = [scope.at(every), scope.at(target)]
     if (all.length === 0) found.nothingAt(every)
     if (targets.length === 0) found.nothingAt(target)
-    const known = new Set(targets.flatMap(({ value }) => (value === undefined ? [] : [value])))
-    const byLook = new Map([...known].map((value) => [alike(value), value]))
+    const missOf = knownNames(targets)
     for (const each of all) {
-      const { value = '' } = each
-      if (known.has(value)) continue
-      const near = byLook.get(alike(value)) ?? nearest(value, [...known])
-      const how = near === undefined ? undefined : howTheyDiffer(value, near)
+      const miss = missOf(each.value ?? '')
+      if (miss === undefined) continue
       found.finding(each, {
-        message: `${shown(each.value)} is nowhere at ${target}${how === undefined ? '' : `; ${near ?? ''} is, which differs in ${how}`}`,
+        message: `${shown(each.value)} is nowhere at ${target}${miss.butAlike}`,
         expected: `a value of ${target}`,
-        nearest: near,
+        nearest: miss.nearest,
       })
     }
   },

@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { joinKey } from '../keys/key.ts'
 import { checkKind } from './check.ts'
 import { common, keyPlace } from './parts.ts'
-import { numberOf, shown } from './values.ts'
+import { noNumber, numberOf, shown } from './values.ts'
 
 /** In every entry one value is at most as large as another. */
 export const lessOrEqual = checkKind({
@@ -20,14 +20,10 @@ export const lessOrEqual = checkKind({
       const [least, most] = [low, high].map((each) => scope.value(path, joinKey(key, each)))
       if (least === undefined || most === undefined) continue
       pairs++
-      const [from, to] = [least, most].map(({ value }) => numberOf(value))
-      const isNone = [least, most].find(({ value }) => numberOf(value) === undefined)
-      if (isNone !== undefined)
-        found.finding(isNone, {
-          message: `${shown(isNone.value)} is no number`,
-          expected: 'a number',
-        })
-      else if (from !== undefined && to !== undefined && from > to)
+      const [from, to] = [numberOf(least.value), numberOf(most.value)]
+      if (from === undefined) found.finding(least, noNumber(least.value))
+      else if (to === undefined) found.finding(most, noNumber(most.value))
+      else if (from > to)
         found.finding(least, {
           message: `${low} is ${shown(least.value)}, above ${high}, which is ${shown(most.value)}`,
           expected: `at most ${shown(most.value)}`,

@@ -1,8 +1,7 @@
 import { z } from 'zod'
-import { nearest } from '../keys/nearest.ts'
-import { alike, howTheyDiffer } from './alike-texts.ts'
 import { checkKind } from './check.ts'
 import type { Found } from './check.ts'
+import { knownNames } from './known-names.ts'
 import { anyPlace, common, keyPlace } from './parts.ts'
 import type { Standing } from './scope.ts'
 
@@ -31,17 +30,15 @@ function tellMissing(
   message: (value: string) => string,
   found: Found,
 ): void {
-  const known = new Set(others.flatMap(({ value }) => (value === undefined ? [] : [value])))
-  const byLook = new Map([...known].map((value) => [alike(value), value]))
+  const missOf = knownNames(others)
   for (const each of ones) {
     const { value } = each
-    if (value === undefined || known.has(value)) continue
-    const near = byLook.get(alike(value)) ?? nearest(value, [...known])
-    const how = near === undefined ? undefined : howTheyDiffer(value, near)
+    const miss = value === undefined ? undefined : missOf(value)
+    if (value === undefined || miss === undefined) continue
     found.finding(each, {
-      message: `${message(value)}${how === undefined ? '' : `; ${near ?? ''} is, which differs in ${how}`}`,
+      message: message(value) + miss.butAlike,
       expected: 'the same names at both places',
-      nearest: near,
+      nearest: miss.nearest,
     })
   }
 }

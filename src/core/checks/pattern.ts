@@ -4,7 +4,6 @@ import { keySegments, unquoteName } from '../keys/key.ts'
 
 /** A place of a check: `FILES: KEYS`, both patterns; files alone where there is no key. */
 export interface PlacePattern {
-  text: string
   files: string
   /** Undefined where files or folders are meant. */
   keys: string | undefined
@@ -12,8 +11,8 @@ export interface PlacePattern {
 
 export function parsePlace(text: string): PlacePattern {
   const colon = text.indexOf(': ')
-  if (colon < 0) return { text, files: text.trim(), keys: undefined }
-  return { text, files: text.slice(0, colon).trim(), keys: text.slice(colon + 2).trim() }
+  if (colon < 0) return { files: text.trim(), keys: undefined }
+  return { files: text.slice(0, colon).trim(), keys: text.slice(colon + 2).trim() }
 }
 
 /** What the wildcards of a pattern stand for in a path; undefined where the path does not match. */

@@ -1,3 +1,5 @@
+import type { Said } from './check.ts'
+
 const NUMBER = /^\s*[+-]?(?:[0-9]+\.?[0-9]*|\.[0-9]+)(?:e[+-]?[0-9]+)?\s*$/i
 
 /** The number that a value says; undefined where it says none. */
@@ -9,4 +11,9 @@ export function numberOf(value: string | undefined): number | undefined {
 export function shown(value: string | undefined): string {
   if (value === undefined) return 'an entry'
   return value === '' ? 'an empty value' : value
+}
+
+/** What a check says of a value that is to be a number and is none. */
+export function noNumber(value: string | undefined, expected = 'a number'): Said {
+  return { message: `${shown(value)} is no number`, expected }
 }

@@ -1,5 +1,8 @@
 import type { Severity } from '../document/problem.ts'
 
+/** The kind of a finding that says that a file is malformed. */
+export const WELL_FORMED = 'well-formed'
+
 /** What a check found at one place. */
 export interface Finding {
   /** Relative, with `/`; of a folder with one at its end. */

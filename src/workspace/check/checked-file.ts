@@ -1,4 +1,5 @@
 import type { Finding } from '../../core/report/finding.ts'
+import { WELL_FORMED } from '../../core/report/finding.ts'
 import { MINE } from '../../core/document/sides.ts'
 import { Doc } from '../../core/formats/doc.ts'
 import { formatNamed } from '../../core/formats/index.ts'
@@ -83,6 +84,3 @@ function asFinding(problem: LocatedProblem): Finding {
     ...(width === undefined ? {} : { width }),
   }
 }
-
-/** The kind of a finding that says that a file is malformed. */
-export const WELL_FORMED = 'well-formed'

@@ -5,7 +5,7 @@ import { identitiesIn, keyPattern, keySegments, parentOf, unquoteName } from '..
 import type { FileReport } from '../../report/report.ts'
 import type { TogetherInputs } from './inputs.ts'
 import type { MadeKey, Maker } from './rows.ts'
-import { otherOf, valuesIn } from './rows.ts'
+import { otherOf, valuesMade } from './rows.ts'
 
 /** A name of an entry or a file that one side took away, where the other came to refer to the name. */
 export interface Dangling {
@@ -50,13 +50,8 @@ export function danglingIn(
 }
 
 /** The values that came with a change; of a whole file all that it has. */
-function valuesOf(
-  { path, key, kind, maker, result }: MadeKey,
-  inputs: TogetherInputs,
-): Iterable<string> {
-  if (key === '') return inputs.values(sideOf(maker), path)
-  if (result === null) return []
-  return kind === 'changed' ? [result] : valuesIn(result)
+function valuesOf(made: MadeKey, inputs: TogetherInputs): Iterable<string> {
+  return made.key === '' ? inputs.values(sideOf(made.maker), made.path) : valuesMade(made)
 }
 
 function sideOf(maker: Maker): Side {

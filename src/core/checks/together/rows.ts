@@ -46,8 +46,14 @@ export function otherOf(maker: Maker): Maker {
   return maker === 'mine' ? 'vanilla' : 'mine'
 }
 
+/** The values that a change left in the result: the value itself of a key, all of an entry. */
+export function valuesMade({ kind, result }: MadeKey): Iterable<string> {
+  if (result === null) return []
+  return kind === 'changed' ? [result] : valuesIn(result)
+}
+
 /** The values that a source text of an entry seems to hold: what stands in quotes, between tags, behind a `=`. */
-export function valuesIn(source: string): Set<string> {
+function valuesIn(source: string): Set<string> {
   const values = new Set([source.trim()])
   for (const [, quoted, single, text, value] of source.matchAll(
     /"([^"\n]*)"|'([^'\n]*)'|>([^<>\n]+)<|[=:]\s*([^\s"',;{}[\]<>]+)/g,

@@ -4,7 +4,7 @@ import { keyPattern, keySegments } from '../../keys/key.ts'
 import { MINE, NEW } from '../../document/sides.ts'
 import type { TogetherInputs } from './inputs.ts'
 import type { MadeKey } from './rows.ts'
-import { valuesIn } from './rows.ts'
+import { valuesMade } from './rows.ts'
 
 /** A name that both sides gave to an entry of a file, each to another, and that no input has twice. */
 export interface Twice {
@@ -29,9 +29,8 @@ export function twiceIn(made: readonly MadeKey[], inputs: TogetherInputs): Twice
 function named(brought: readonly MadeKey[], maker: MadeKey['maker']): Map<string, MadeKey[]> {
   const byValue = new Map<string, MadeKey[]>()
   for (const each of brought) {
-    if (each.maker !== maker || each.result === null) continue
-    const values = each.kind === 'changed' ? [each.result] : valuesIn(each.result)
-    for (const value of values) if (value !== '') gather(byValue, value, each)
+    if (each.maker !== maker) continue
+    for (const value of valuesMade(each)) if (value !== '') gather(byValue, value, each)
   }
   return byValue
 }
