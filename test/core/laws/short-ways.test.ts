@@ -163,7 +163,7 @@ describe.each(renderers)('short ways change nothing ($name)', (renderer) => {
       }),
       RUNS,
     )
-    expect(count).toBeGreaterThan(100)
+    expect(count).toBeGreaterThan(RUNS.numRuns)
   })
 })
 
