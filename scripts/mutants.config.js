@@ -31,7 +31,7 @@ export default defineConfig({
       'test/core/{carry,identity,laws,match,plan,report,write}/**/*.test.ts',
     ],
     exclude: ['test/core/carry/{hostile,memory}.test.ts'],
-    env: { LAW_RUNS: '30' },
+    env: { LAW_RUNS: '30', LAW_SHRINK: 'no' },
     sequence: { sequencer: QuickFirst },
     testTimeout: 60_000,
   },

@@ -86,6 +86,8 @@ export function matchList(items: Items, scope: Scope, siblings?: () => Items): L
     return { ...all, links: state.links, perhaps: NOTHING, isQuestion, isOneSided }
   }
   if (same !== undefined) return { ...all, ...matchTwo(state, same), isOneSided: true }
+  if (isLongerInBoth(items))
+    return { ...all, links: state.links, perhaps: NOTHING, isQuestion: true }
   const sides = items[OLD].length === 0 ? [] : ([NEW, MINE] as const)
   linkByIds(state)
   for (const side of sides) linkEqual(state, side)
@@ -142,7 +144,8 @@ function linkByIds(state: MatchState): void {
 
 /**
  * Whether lists of one length are told by index: a `tuple` of numbers (a point, a range, a colour) or of values
- * of several types (a call with its arguments), or `switches`, which are true or false each by itself.
+ * of several types (a call with its arguments), or `switches`, which are true or false each by itself. What a
+ * tuple is old tells, where it has items: a side may have put a text where a number stood.
  */
 function indexedSort(items: Items): 'tuple' | 'switches' | undefined {
   const lists = items.filter((_, side) => side !== OLD || items[OLD].length > 0)
@@ -150,10 +153,30 @@ function indexedSort(items: Items): 'tuple' | 'switches' | undefined {
   if (first === undefined || lists.some(({ length }) => length !== first.length || length === 0))
     return undefined
   const sorts = lists.map((list) => list.map(sortOf))
-  if (sorts.every((each) => each.every((sort) => sort === 'number'))) return 'tuple'
   if (sorts.every((each) => each.every((sort) => sort === 'boolean'))) return 'switches'
-  const isMixed = sorts.every((each) => new Set(each).size > 1 && each.some(isScalar))
-  return isMixed ? 'tuple' : undefined
+  const telling = items[OLD].length > 0 ? sorts.slice(0, 1) : sorts
+  return telling.every(isTuple) ? 'tuple' : undefined
+}
+
+/** Whether items are all numbers, or values of several types. */
+function isTuple(sorts: readonly string[]): boolean {
+  return sorts.every((sort) => sort === 'number') || areMixed(sorts)
+}
+
+/** Whether items are of several types, scalars among them: `["spawn", 3]`. */
+function areMixed(sorts: readonly string[]): boolean {
+  return new Set(sorts).size > 1 && sorts.some(isScalar)
+}
+
+/**
+ * Whether both sides gave a call more arguments: one behind the other they would be nobody's. Numbers alone may
+ * as well be a sequence, to which both may add.
+ */
+function isLongerInBoth(items: Items): boolean {
+  const [old, fresh, mine] = items
+  const sorts = old.map(sortOf)
+  if (fresh.length <= old.length || mine.length <= old.length) return false
+  return areMixed(sorts) && sorts.every(isScalar)
 }
 
 /** What an item of an array is to a program; true, false and null are one sort in a tuple. */

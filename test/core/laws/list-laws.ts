@@ -32,8 +32,9 @@ export function expectNoGuess(story: ListStory, format: FormatName, carried: Car
   if (isAsked || story.mustAsk || fresh === mine) return
   const result = linesOf(carried.text ?? '')
   assert.deepEqual([...result].sort(), linesOf(written(story.expected, format)).sort())
-  assert.ok(haveOneOrder(result, linesOf(fresh)), 'the order of new is lost')
-  assert.ok(haveOneOrder(result, linesOf(mine)), 'the order of mine is lost')
+  const { mover } = story
+  if (mover !== 'm') assert.ok(haveOneOrder(result, linesOf(fresh)), 'the order of new is lost')
+  if (mover !== 'v') assert.ok(haveOneOrder(result, linesOf(mine)), 'the order of mine is lost')
 }
 
 /** Each thing that a side wrote stands in the result, or in a question. */

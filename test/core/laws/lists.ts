@@ -32,6 +32,8 @@ export interface ListStory {
   mayNotAsk: boolean
   /** What either side wrote that nobody else has. */
   marks: readonly string[]
+  /** The side that put entries elsewhere, if one did: the order is as it has them. */
+  mover: 'v' | 'm' | undefined
 }
 
 /** A random number below `n`: mulberry32, so that a seed is a story. */
@@ -58,6 +60,8 @@ export interface Family {
   repeats?: boolean
   /** Whether a side may put a copy of an entry beside it, under an id of its own. */
   copies?: boolean
+  /** Whether one side may put an entry elsewhere. */
+  moves?: boolean
   /** The formats that can hold it; all by default. */
   formats?: readonly FormatName[]
 }
@@ -127,6 +131,29 @@ export const FAMILIES: readonly Family[] = [
     repeats: true,
     formats: ['json', 'xml'],
   },
+  {
+    name: 'ids, where one side moves entries',
+    content: (at, roll) =>
+      fields(['id', word(at)], ['worth', `${roll(40)}`], ['x', `${roll(9000)}`], ...defaults),
+    moves: true,
+  },
+  {
+    name: 'places, where one side moves entries',
+    content: (_, roll) =>
+      fields(
+        ['sort', word(roll(2))],
+        ['x', `${roll(9000)}.5`],
+        ['y', `${roll(9000)}.25`],
+        ['r', '80'],
+      ),
+    moves: true,
+  },
+  {
+    name: 'tuples that grow',
+    content: (at, roll) =>
+      fields(['0', word(roll(3))], ['1', word(at + 10)], ['2', `${roll(9000)}`], ['3', 'deep']),
+    formats: ['json'],
+  },
 ]
 
 /** How much is done to a list. */
@@ -144,11 +171,16 @@ export function listStory(seed: number, family: Family, { least, most, edits }: 
     content: family.content(number, roll),
   }))
   const marks: string[] = []
-  const sides = ['v', 'm'].map((side) => changed(old, { side, family, edits, marks }, roll))
+  const mover = family.moves === true ? (['v', 'm'] as const)[roll(2)] : undefined
+  const sides = ['v', 'm'].map((side) =>
+    changed(old, { side, family, edits, marks, isMover: side === mover }, roll),
+  )
   const [fresh, mine] = sides.map(({ list }) => list)
   if (fresh === undefined || mine === undefined) throw new Error('two sides')
   const both = [...(sides[0]?.touched ?? [])].filter((number) => sides[1]?.touched.has(number))
   const { expected, mustAsk } = merged(old, fresh, mine)
+  // of two or three entries nothing tells what is rare, so that one that was moved and changed may be another
+  const isDistinct = family.repeats !== true && (mover === undefined || length > 3)
   return {
     family: family.name,
     old,
@@ -156,9 +188,10 @@ export function listStory(seed: number, family: Family, { least, most, edits }: 
     mine,
     expected,
     mustAsk,
-    isDistinct: family.repeats !== true,
+    isDistinct,
     mayNotAsk: both.length === 0 && family.repeats !== true,
     marks,
+    mover,
   }
 }
 
@@ -167,11 +200,12 @@ interface Changing {
   family: Family
   edits: number
   marks: string[]
+  isMover: boolean
 }
 
 function changed(
   old: List,
-  { side, family, edits, marks }: Changing,
+  { side, family, edits, marks, isMover }: Changing,
   roll: Dice,
 ): { list: Cell[]; touched: Set<number> } {
   const list = [...old]
@@ -186,6 +220,9 @@ function changed(
       const number = (side === 'v' ? 1000 : 2000) + edit
       list.splice(at + 1, 0, { number, content: copied(cell.content, mark) })
       marks.push(mark)
+    } else if (isMover && sort === 5 && cell !== undefined) {
+      list.splice(at, 1)
+      list.splice(roll(list.length + 1), 0, cell)
     } else if (sort === 0 || cell === undefined) {
       // an entry of its own, as the family has them
       const number = (side === 'v' ? 1000 : 2000) + edit
@@ -227,9 +264,13 @@ function own(family: Family, mark: string, number: number, roll: Dice): Content 
 function edited(content: Content, mark: string, roll: Dice): Content {
   if (typeof content === 'string') return mark
   if (content.length === 0) return fields(['size', mark])
+  if (isTuple(content) && roll(3) === 0) return [...content, [`${content.length}`, mark]]
   const at = content.length === 1 ? 0 : 1 + roll(content.length - 1)
   return content.map(([name, value], i) => [name, i === at ? mark : value] as const)
 }
+
+/** Whether values are told by where they stand. */
+const isTuple = (content: Content): boolean => content[0]?.[0] === '0'
 
 const textOf = (content: Content): string => JSON.stringify(content)
 
@@ -288,6 +329,8 @@ function mergedContent(
   if (textOf(mine) === textOf(old)) return { content: fresh, isOpen: false }
   const isFields = typeof old !== 'string' && typeof fresh !== 'string' && typeof mine !== 'string'
   if (!isFields || old.length === 0) return { content: mine, isOpen: true }
+  // half of what one side wrote is nobody's value, unless one side alone made it longer
+  if (isTuple(old) && (fresh.length > old.length) === (mine.length > old.length)) return { content: mine, isOpen: true }
   let isOpen = false
   const content = mine.map(([name, value], i): [string, string] => {
     const [before, theirs] = [old[i]?.[1] ?? '', fresh[i]?.[1] ?? '']
@@ -295,7 +338,7 @@ function mergedContent(
     if (theirs !== before && theirs !== value) isOpen = true
     return [name, value]
   })
-  return { content, isOpen }
+  return { content: [...content, ...fresh.slice(mine.length)], isOpen }
 }
 
 export function canHold(format: FormatName, { isPlain, formats }: Family): boolean {
@@ -317,7 +360,9 @@ export function written(list: List, format: FormatName): string {
     json: (content: Content): string =>
       typeof content === 'string'
         ? JSON.stringify(content)
-        : `{${content.map(([name, value]) => `"${name}": ${JSON.stringify(value)}`).join(', ')}}`,
+        : isTuple(content)
+          ? `[${content.map(([, value]) => (/^[0-9]+$/.test(value) ? value : JSON.stringify(value))).join(', ')}]`
+          : `{${content.map(([name, value]) => `"${name}": ${JSON.stringify(value)}`).join(', ')}}`,
     xml: (content: Content): string =>
       typeof content === 'string'
         ? `<item>${content}</item>`
