@@ -330,7 +330,8 @@ function mergedContent(
   const isFields = typeof old !== 'string' && typeof fresh !== 'string' && typeof mine !== 'string'
   if (!isFields || old.length === 0) return { content: mine, isOpen: true }
   // half of what one side wrote is nobody's value, unless one side alone made it longer
-  if (isTuple(old) && (fresh.length > old.length) === (mine.length > old.length)) return { content: mine, isOpen: true }
+  if (isTuple(old) && fresh.length > old.length === mine.length > old.length)
+    return { content: mine, isOpen: true }
   let isOpen = false
   const content = mine.map(([name, value], i): [string, string] => {
     const [before, theirs] = [old[i]?.[1] ?? '', fresh[i]?.[1] ?? '']
