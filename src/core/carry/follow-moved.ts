@@ -82,10 +82,17 @@ export function followMoved(
   return { docs: merged, plan, ledger }
 }
 
-/** The names of entries that are in question and may stand in another container. */
-function inQuestion({ conflicts }: Ledger, options: PlanOptions, docs: Triple<Doc>): Set<string> {
+/** The names of entries that are in question, or that both brought otherwise, and may stand in another container. */
+function inQuestion(
+  { conflicts, changes }: Ledger,
+  options: PlanOptions,
+  docs: Triple<Doc>,
+): Set<string> {
   if (options.everyDifference || options.together.length > 0) return new Set()
-  const asked = conflicts.filter(({ kind }) => QUESTIONS_OF_MOVES.has(kind))
+  const asked = [
+    ...conflicts.filter(({ kind }) => QUESTIONS_OF_MOVES.has(kind)),
+    ...changes.filter((row) => row.kind === 'added' && row.side === 'both' && row.new !== row.mine),
+  ]
   const called = new Set(asked.flatMap(({ key }) => identitiesIn(key)))
   if (called.size > FEW) return called
   // most that is gone stands nowhere else, and then no document has to be gone through

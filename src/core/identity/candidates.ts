@@ -4,9 +4,11 @@ import { identityText, parseIdentity } from './expression.ts'
 import type { Siblings } from './siblings.ts'
 
 /** Names that authors of data files customarily give to what identifies an entry, the likeliest first. */
-const CUSTOMARY = ['id', 'uid', 'guid', 'name', 'key', 'type', 'code', 'title']
+const IDS = ['id', 'uid', 'guid']
+const CUSTOMARY = [...IDS, 'name', 'key', 'type', 'code', 'title']
 /** What a customary name may end in, with something before it. */
-const ENDING_IN = [/[a-z0-9]Id$|_id$|[a-z0-9]ID$/, /[a-z0-9]Name$|_name$/, /[a-z0-9]Key$|_key$/]
+const ENDS_IN_ID = /[a-z0-9]Id$|_id$|[a-z0-9]ID$/
+const ENDING_IN = [ENDS_IN_ID, /[a-z0-9]Name$|_name$/, /[a-z0-9]Key$|_key$/]
 
 /** So many candidates are tried in pairs. */
 const MOST_PAIRED = 5
@@ -103,6 +105,12 @@ export function pairsOf(texts: readonly string[], { docs, groups }: Siblings): s
 /** Whether an identity is by one customary name: then it is strong. */
 export function isCustomary(text: string): boolean {
   return customaryRank(text) < CUSTOMARY.length + ENDING_IN.length
+}
+
+/** Whether a customary name says that it is there to tell entries apart, and to do nothing else. */
+export function isId(text: string): boolean {
+  const name = text.replace('@', '')
+  return IDS.includes(name.toLowerCase()) || ENDS_IN_ID.test(name)
 }
 
 /** The place of a candidate among customary ones, the likeliest first; all others come behind these. */

@@ -25,7 +25,9 @@ const SAMPLE = 40
 const SIBLINGS = 64
 /** By so much another partner must be more alike to speak against an identity. */
 const CLEARLY = 0.15
-/** From so many entries on a name that is not customary may be the identity. */
+/** Up to this likeness two entries that have a value in common may have it by chance. */
+const BY_CHANCE = 0.3
+/** From so many entries of the first document on a name that is not customary may be the identity. */
 const LEAST_ENTRIES = 3
 
 /** An identity, and the entries of each document that has any by it. */
@@ -61,7 +63,9 @@ export function inferIdentity(
     // a name that comes before it may only have fallen
     if (customary.length === 1 && judge.isBeyondDoubt(held)) return inferred(held)
   }
-  const singles = siblings.most < LEAST_ENTRIES ? [] : candidates(siblings)
+  // what both filled is one only where it is equal: no chance is to pair it
+  const isTold = (siblings.count(0) || siblings.most) >= LEAST_ENTRIES && !judge.isWithoutOld()
+  const singles = isTold ? candidates(siblings) : []
   const held = [...customary, ...judge.holding(singles.filter((text) => !isCustomary(text)))]
   const best = judge.best(held)
   if (best !== undefined || held.length > 0 || singles.length === 0) return inferred(best)
@@ -108,11 +112,27 @@ class Judge {
     })
   }
 
-  /** Of those that nothing speaks against: the customary ones in their order, then what finds most again. */
+  /**
+   * Of those that nothing speaks against: the customary ones in their order; of others the one of whose pairs the
+   * fewest are contradicted, since each of these may put an edit on another entry; then what finds most again,
+   * and as it was: one that is equal by chance pairs entries that have nothing else in common.
+   */
   best(all: readonly Candidate[]): Candidate | undefined {
     const standing = all.filter((candidate) => !this.falls(candidate, all))
     const customary = standing.filter(({ identity }) => isCustomary(identity.text)).sort(byRank)
-    return customary[0] ?? standing.sort((a, b) => this.found(b) - this.found(a))[0]
+    if (customary[0] !== undefined || standing.length < 2) return customary[0] ?? standing[0]
+    const ranked = standing.map((candidate) => ({
+      candidate,
+      contradicted: this.contradictedIn(candidate, all),
+      agreement: this.agreement(candidate),
+    }))
+    ranked.sort((a, b) => a.contradicted - b.contradicted || b.agreement - a.agreement)
+    return ranked[0]?.candidate
+  }
+
+  private contradictedIn(candidate: Candidate, all: readonly Candidate[]): number {
+    const rivals = all.filter((each) => each !== candidate)
+    return this.others().reduce((sum, d) => sum + this.contradicted(candidate, rivals, d).length, 0)
   }
 
   /** Whether a candidate finds half of the entries again, and most of them so alike that no other could do better. */
@@ -130,8 +150,21 @@ class Judge {
     })
   }
 
-  private found(candidate: Candidate): number {
-    return this.others().reduce((sum, d) => sum + this.partnersOf(candidate, d).length, 0)
+  /** How many entries a candidate finds again, each as much as it is alike; one found by chance counts against it. */
+  private agreement(candidate: Candidate): number {
+    return this.others().reduce((sum, d) => {
+      const partners = this.partnersOf(candidate, d)
+      const looked = sampled(partners, SAMPLE)
+      const alike = looked.reduce((all, pair) => all + this.alike(d, pair) - BY_CHANCE, 0)
+      return looked.length === 0 ? sum : sum + (alike * partners.length) / looked.length
+    }, 0)
+  }
+
+  /** Whether old has no entry, so that nothing shows what names one, and several others have some. */
+  isWithoutOld(): boolean {
+    const { siblings } = this
+    const filled = siblings.docs.filter((_, d) => d > 0 && siblings.count(d) > 0)
+    return siblings.count(0) === 0 && new Set(filled).size > 1
   }
 
   /** The documents beside the first that have entries, if the first has any. */
@@ -156,18 +189,26 @@ class Judge {
     })
   }
 
-  /** Whether in most of its pairs another candidate gives an entry a partner that is clearly more alike. */
+  /** Whether most of its pairs are contradicted. */
   private isRefuted(candidate: Candidate, rivals: readonly Candidate[], d: number): boolean {
-    const partners = sampled(this.partnersOf(candidate, d), SAMPLE)
+    const looked = Math.min(this.partnersOf(candidate, d).length, SAMPLE)
+    const worse = this.contradicted(candidate, rivals, d).length
+    return worse >= (onlyCounts(candidate) ? 1 : 2) && worse * 2 > looked
+  }
+
+  /** Of its pairs, as many as are looked at, those in which another candidate's partner is clearly more alike. */
+  private contradicted(
+    candidate: Candidate,
+    rivals: readonly Candidate[],
+    d: number,
+  ): readonly Partners[] {
     const others = rivals.map((each) => new Map(this.partnersOf(each, d)))
-    const worse = partners.filter(([a, b]) => {
+    return sampled(this.partnersOf(candidate, d), SAMPLE).filter(([a, b]) => {
       const elsewhere = others.map((each) => each.get(a)).filter((c) => c !== undefined && c !== b)
       if (elsewhere.length === 0) return false
       const here = this.alike(d, [a, b])
       return elsewhere.some((c) => this.alike(d, [a, c ?? -1]) >= here + CLEARLY)
     })
-    const least = onlyCounts(candidate) ? 1 : 2
-    return worse.length >= least && worse.length * 2 > partners.length
   }
 
   /** The entries that a candidate takes for one, worked out once. */

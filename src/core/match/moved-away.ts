@@ -4,9 +4,10 @@ import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
 import type { Doc } from '../formats/doc.ts'
 import { foldName } from '../formats/format.ts'
+import { customarySteps, isId } from '../identity/candidates.ts'
 import type { Identities } from '../identity/identities.ts'
 import type { IdentityExpression } from '../identity/expression.ts'
-import { identityOf } from '../identity/expression.ts'
+import { identityOf, parseIdentity } from '../identity/expression.ts'
 import { nodeSegment } from '../identity/node-segment.ts'
 import { placeOf } from '../identity/place.ts'
 import { identitySegment, joinKey } from '../keys/key.ts'
@@ -169,8 +170,8 @@ class Placer {
     const own = kind === Kind.Element ? placeOf(place, name) : place
     for (const node of siblings) {
       const step = { around, node, identity: chosen?.identity }
-      const id =
-        chosen?.isStrong === true ? identityOf(doc, node, chosen.identity)?.join('|') : undefined
+      const named = chosen?.isStrong === true ? chosen.identity : this.ofLoneOne(siblings)
+      const id = named === undefined ? undefined : identityOf(doc, node, named)?.join('|')
       if (id !== undefined && this.called.has(id))
         gather(this.found, `${group} ${id}`, {
           node,
@@ -181,6 +182,13 @@ class Placer {
         })
       this.inside(node, step, own)
     }
+  }
+
+  /** Where one entry of a name stands, nothing was inferred: an id tells it all the same. */
+  private ofLoneOne([lone, ...others]: readonly number[]): IdentityExpression | undefined {
+    if (lone === undefined || others.length > 0) return undefined
+    const step = customarySteps(this.doc, lone).find(isId)
+    return step === undefined ? undefined : parseIdentity(step)
   }
 
   private keyOf(step: Step | undefined): string {

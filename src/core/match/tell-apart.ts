@@ -1,11 +1,12 @@
 import { Kind } from '../document/kind.ts'
 import { timesOf } from '../document/gather.ts'
 import type { Side, Triple } from '../document/sides.ts'
-import { SIDES, triple } from '../document/sides.ts'
-import { isCustomary } from '../identity/candidates.ts'
+import { OLD, SIDES, triple } from '../document/sides.ts'
+import { customaryRank, isCustomary, isId } from '../identity/candidates.ts'
 import type { IdentityExpression } from '../identity/expression.ts'
 import { parseIdentity } from '../identity/expression.ts'
 import type { Identities } from '../identity/identities.ts'
+import type { Value } from '../likeness/value.ts'
 import { stepTo } from '../likeness/value.ts'
 import type { Item } from './item.ts'
 
@@ -150,7 +151,7 @@ export class TellApart {
     const chosen = identities.ofElements(place, name)
     if (chosen !== undefined) return { by: 'identity', ...chosen }
     if (most > 1) return { by: 'sequence' }
-    return this.customaryOfBoth(group) ?? { by: 'name' }
+    return this.nameOfLoneOnes(group) ?? { by: 'name' }
   }
 
   private areAllPlain(group: string): boolean {
@@ -159,16 +160,39 @@ export class TellApart {
     )
   }
 
-  /** Where new and mine brought one element of a name each: a customary name that both have tells them apart. */
-  private customaryOfBoth(group: string): TellApartBy | undefined {
-    const [old, fresh, mine] = triple((side) =>
-      this.items[side].find((_, at) => this.groups[side][at] === group),
-    )
-    if (old !== undefined || fresh === undefined || mine === undefined) return undefined
-    const step = stepsOf(fresh).find((each) => stepsOf(mine).includes(each))
-    if (step === undefined) return undefined
+  /**
+   * Where each document has one element of a name, a customary name inside tells whether that is one entry: an
+   * id always does. Any other may be a setting like the rest, so that it tells only where new and mine brought
+   * the element, or where nothing else in it is the same.
+   */
+  private nameOfLoneOnes(group: string): TellApartBy | undefined {
+    const lone = triple((side) => this.items[side].find((_, at) => this.groups[side][at] === group))
+    const there = lone.filter((item) => item !== undefined)
+    const [first, ...others] = there.map(({ value }) => textsOf(value))
+    if (first === undefined || others.length === 0) return undefined
+    const [step] = [...first.keys()]
+      .filter((each) => isCustomary(each) && others.every((other) => other.has(each)))
+      .sort((a, b) => customaryRank(a) - customaryRank(b))
+    // where it is the same it need not be told
+    if (step === undefined || others.every((other) => other.get(step) === first.get(step)))
+      return undefined
+    const isNew = lone[OLD] === undefined
+    const isOther = others.some((other) => areOthers(first, other))
+    if (!isNew && !isId(step) && !isOther) return undefined
     return { by: 'identity', identity: parseIdentity(step), isStrong: true }
   }
+}
+
+/** The texts directly in an entry, by what identities call them. */
+function textsOf({ parts }: Value): Map<string, string> {
+  const texts = new Map<string, string>()
+  for (const part of parts) if (part.text !== undefined) texts.set(stepTo(part), part.text)
+  return texts
+}
+
+/** Whether two entries have no text in common. */
+function areOthers(one: ReadonlyMap<string, string>, other: ReadonlyMap<string, string>): boolean {
+  return [...one].every(([step, text]) => other.get(step) !== text)
 }
 
 function sharedIn(names: Triple<readonly (string | undefined)[]>): Set<string> {
@@ -182,12 +206,4 @@ function sharedIn(names: Triple<readonly (string | undefined)[]>): Set<string> {
     }
   }
   return shared
-}
-
-/** What of an entry has a customary name, as identities name that. */
-function stepsOf({ value }: Item): string[] {
-  return value.parts
-    .filter(({ text }) => text !== undefined)
-    .map(stepTo)
-    .filter(isCustomary)
 }

@@ -2,8 +2,9 @@ import type { Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDES } from '../document/sides.ts'
 import { sameSlice } from '../document/same-text.ts'
 import type { Doc } from '../formats/doc.ts'
+import { customarySteps } from '../identity/candidates.ts'
 import type { IdentityExpression } from '../identity/expression.ts'
-import { identityText } from '../identity/expression.ts'
+import { identityText, parseIdentity } from '../identity/expression.ts'
 import type { Scope } from '../match/tell-apart.ts'
 
 /** Whether a node has the same text in all documents. */
@@ -21,7 +22,8 @@ export function areOneElement(docs: Triple<Doc>, nodes: Triple<number>, scope: S
   const name = docs[OLD].name(nodes[OLD])
   if (identities.isConfigured(place, name)) return areSame(docs, nodes)
   const identity = identityBeside(docs, nodes, scope)
-  return identity === undefined || sharedIdentity(docs, nodes, identity) !== undefined
+  if (identity === undefined) return haveOneName(docs, nodes)
+  return sharedIdentity(docs, nodes, identity) !== undefined
 }
 
 /** The identity of an element whose name stands once in each document; undefined where the name tells it. */
@@ -34,6 +36,14 @@ export function identityBeside(
   const isPlain = SIDES.every((side) => docs[side].isChildless(nodes[side]))
   if (isPlain && !identities.isConfigured(place, name)) return undefined
   return identities.ofElements(place, name)?.identity
+}
+
+/** Whether an element that stands alone is called the same in all documents, whatever names it by custom. */
+export function haveOneName(docs: Triple<Doc>, nodes: Triple<number>): boolean {
+  if (areSame(docs, nodes)) return true
+  return customarySteps(docs[OLD], nodes[OLD]).every(
+    (step) => sharedIdentity(docs, nodes, parseIdentity(step)) !== undefined,
+  )
 }
 
 /** The identity that an entry has in all documents; undefined where one lacks it or has another. */

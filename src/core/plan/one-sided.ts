@@ -12,7 +12,7 @@ import { MINE, NEW, OLD } from '../document/sides.ts'
 import { identitySegment, joinKey } from '../keys/key.ts'
 import { placeInside } from '../identity/place.ts'
 import type { PlanContext } from './context.ts'
-import { areOneElement, areSame, identityBeside, sharedIdentity } from './one-entry.ts'
+import { areOneElement, areSame, haveOneName, identityBeside, sharedIdentity } from './one-entry.ts'
 import type { Telling, Where } from './plan.ts'
 import type { Nodes } from './telling.ts'
 
@@ -239,7 +239,7 @@ class ToldApart {
     const name = doc.name(nodes[OLD])
     const { identities, place } = this.scope
     const identity = identityBeside(this.docs, nodes, this.scope)
-    if (identity === undefined) return this.addName(nodes[OLD])
+    if (identity === undefined) return haveOneName(this.docs, nodes) && this.addName(nodes[OLD])
     if (identities.isConfigured(place, name))
       return areOneElement(this.docs, nodes, this.scope) && this.addName(nodes[OLD])
     return !this.isTaken(nodes[OLD]) && this.addIdentity(nodes, name, identity)
