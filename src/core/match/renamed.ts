@@ -1,7 +1,7 @@
 import { gather } from '../document/gather.ts'
 import { Kind } from '../document/kind.ts'
 import type { Side } from '../document/sides.ts'
-import { OLD, SIDES } from '../document/sides.ts'
+import { MINE, OLD, SIDES } from '../document/sides.ts'
 import { poolOf } from './alike.ts'
 import type { Changed } from './links.ts'
 import type { MatchState } from './match-state.ts'
@@ -34,12 +34,25 @@ export function linkRenamed(state: MatchState, sides: readonly Changed[]): Perha
   const { links } = state
   const perhaps = new Map<number, number>()
   const found = sides.flatMap((side) => renamedBy(state, side))
-  for (const { side, i, j, isSure } of found) {
+  for (const one of found) {
+    const { side, i, j, isSure } = one
     const [from, to] = [links.classOf(OLD, i), links.classOf(side, j)]
-    if (isSure && links.link(OLD, i, side, j, 'renamed')) continue
+    const isOurs = side === MINE || !hasOtherNames(state, one, found)
+    if (isSure && isOurs && links.link(OLD, i, side, j, 'renamed')) continue
     perhaps.set(from, to)
   }
   return perhaps
+}
+
+/**
+ * Whether mine gave an entry another name than new did, where the name is no value that both can be asked about:
+ * then mine's entry is the one, and it is asked what becomes of vanilla's.
+ */
+function hasOtherNames({ told }: MatchState, one: Renamed, all: readonly Renamed[]): boolean {
+  const { side, i, j } = one
+  if (told.means(told.groups[side][j] ?? '').by === 'identity') return false
+  const ours = all.find((each) => each.side === MINE && each.i === i && each.isSure)
+  return ours !== undefined && told.id(MINE, ours.j) !== told.id(side, j)
 }
 
 interface Renamed {
