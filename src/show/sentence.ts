@@ -23,6 +23,8 @@ export function conflictSentence(conflict: Conflict & { unread?: true }, paint: 
       if (conflict.old === null && conflict.at.old === null && conflict.key !== '') {
         return `Vanilla has it and you have not: new, or dropped by you?`
       }
+      if (conflict.perhaps !== undefined && conflict.old === conflict.new)
+        return `Vanilla moved it to ${keyNow(conflict.perhaps)}, and you moved it elsewhere: now it stands twice.`
       return `You dropped it, but vanilla has changed it since${innerWords(conflict, paint.vanilla)}.${perhapsWords(conflict)}`
     case 'two-new':
       return `Old has none of it; vanilla has ${fresh}, you have ${mine}.`
@@ -73,7 +75,11 @@ function said(value: string | null | undefined): string {
 /** What an entry that one side dropped may be there. */
 function perhapsWords({ perhaps }: Conflict): string {
   if (perhaps === undefined) return ''
-  return ` Perhaps it is ${oneLine(perhaps.key ?? perhaps.path, 60)} now.`
+  return ` Perhaps it is ${keyNow(perhaps)} now.`
+}
+
+function keyNow({ path, key }: NonNullable<Conflict['perhaps']>): string {
+  return oneLine(key ?? path, 60)
 }
 
 /** What was changed in an entry, as far as it fits: `: worth from 60 to 75 and 2 more`. */

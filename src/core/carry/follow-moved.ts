@@ -1,9 +1,9 @@
-import type { Triple } from '../document/sides.ts'
+import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, triple } from '../document/sides.ts'
 import { Doc } from '../formats/doc.ts'
 import type { DialectReader } from '../formats/format.ts'
 import { identitiesIn } from '../keys/key.ts'
-import type { MovedAway } from '../match/moved-away.ts'
+import type { DroppedAway, MovedAway } from '../match/moved-away.ts'
 import { movedAway } from '../match/moved-away.ts'
 import type { Plan } from '../plan/plan.ts'
 import { reportPlan } from '../report/report-plan.ts'
@@ -52,8 +52,10 @@ export function followMoved(
   asked: Ledger,
   { reader, options, lineEnd, ledgerOfInputs, explain, settle }: PlanAgain,
 ): PlannedAgain | undefined {
-  const found = movedAway(docs, options.identities, inQuestion(asked, options, docs))
-  if (found.length === 0) return undefined
+  const called = inQuestion(asked, options, docs)
+  const found = movedAway(docs, options.identities, called)
+  const count = found.edited.length + found.dropped.length + found.namesakes.size
+  if (count === 0) return undefined
   const ledger = ledgerOfInputs()
   const textOf = (of: Triple<Doc>, plan: Plan): string =>
     writePlan(plan, of, { lineEnd, present: ALL_THERE })
@@ -62,11 +64,11 @@ export function followMoved(
     reportPlan(plan, docs, ledger, { explain, textOf: (part) => textOf(docs, part) })
     return textOf(docs, plan)
   }
-  const entries = found.map((entry) => ({
+  const entries = found.edited.map((entry) => ({
     ...entry,
     text: entry.by === 'both' ? '' : withEdits(entry),
   }))
-  const moved = new MovedEntries(entries)
+  const moved = new MovedEntries(entries, found)
   const readAgain = (side: typeof NEW | typeof MINE): Doc => {
     const source = moved.sourceOf(side, docs[side])
     if (source === docs[side].tree.source) return docs[side]
@@ -79,26 +81,37 @@ export function followMoved(
   const plan = settle(planner.whole(ALL_THERE), planner)
   reportPlan(plan, merged, ledger, { explain, textOf: (part) => textOf(merged, part) })
   for (const entry of entries) tellMoved(docs, entry, ledger)
+  for (const entry of found.dropped) if (!entry.isChanged) tellDropped(docs, entry, ledger)
   return { docs: merged, plan, ledger }
 }
 
-/** The names of entries that are in question, or that both brought otherwise, and may stand in another container. */
+/**
+ * The names of entries that may stand in another container: those in question, and those that both brought
+ * otherwise or dropped. All names, where that is an entry which stands alone, so that its key does not name it.
+ */
 function inQuestion(
   { conflicts, changes }: Ledger,
   options: PlanOptions,
   docs: Triple<Doc>,
-): Set<string> {
+): ReadonlySet<string> | 'all' {
   if (options.everyDifference || options.together.length > 0) return new Set()
   const asked = [
     ...conflicts.filter(({ kind }) => QUESTIONS_OF_MOVES.has(kind)),
-    ...changes.filter((row) => row.kind === 'added' && row.side === 'both' && row.new !== row.mine),
+    ...changes.filter(({ kind, side, ...row }) => {
+      if (side !== 'both') return false
+      return kind === 'removed' || (kind === 'added' && row.new !== row.mine)
+    }),
   ]
-  const called = new Set(asked.flatMap(({ key }) => identitiesIn(key)))
+  const names = asked.map(({ key }) => identitiesIn(key))
+  if (names.some((each) => each.length === 0)) return 'all'
+  const called = new Set(names.flat())
   if (called.size > FEW) return called
   // most that is gone stands nowhere else, and then no document has to be gone through
-  const isEverywhere = (name: string): boolean =>
-    docs.every(({ tree }) => name.split('|').every((part) => tree.source.includes(part)))
-  return new Set([...called].filter(isEverywhere))
+  const isIn = (side: Side, name: string): boolean =>
+    name.split('|').every((part) => docs[side].tree.source.includes(part))
+  const isElsewhere = (name: string): boolean =>
+    isIn(OLD, name) && (isIn(NEW, name) || isIn(MINE, name))
+  return new Set([...called].filter(isElsewhere))
 }
 
 /** Of so many names each is looked for in the sources first. */
@@ -122,4 +135,21 @@ function tellMoved(
   ledger.change({ key, side: by, kind: 'moved', was, old, new: fresh, mine, result })
   if (by !== 'both')
     ledger.problem(carryProblems.movedAway(docs[side], nodes[side], was, key, side))
+}
+
+/** What each side did with an entry that one moved and the other had dropped, and a note. */
+function tellDropped(
+  docs: Triple<Doc>,
+  { nodes, by, key, was }: DroppedAway,
+  ledger: Ledger,
+): void {
+  const [mover, dropper] =
+    by === 'vanilla' ? ([NEW, 'mine'] as const) : ([MINE, 'vanilla'] as const)
+  const [old, fresh, mine] = triple((each) =>
+    nodes[each] < 0 ? null : shownValue(docs[each], nodes[each]),
+  )
+  const values = { old, new: fresh, mine, result: null }
+  ledger.change({ key: was, side: dropper, kind: 'removed', ...values })
+  ledger.change({ key, side: by, kind: 'moved', was, ...values })
+  ledger.problem(carryProblems.droppedAway(docs[mover], nodes[mover], was, key, mover))
 }

@@ -1,7 +1,8 @@
 import { gather } from '../document/gather.ts'
 import { Kind } from '../document/kind.ts'
 import type { Side, Triple } from '../document/sides.ts'
-import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
+import { MINE, NEW, OLD, triple } from '../document/sides.ts'
+import { sameContent } from '../formats/canonical.ts'
 import type { Doc } from '../formats/doc.ts'
 import { foldName } from '../formats/format.ts'
 import { customarySteps, isId } from '../identity/candidates.ts'
@@ -14,6 +15,7 @@ import { identitySegment, joinKey } from '../keys/key.ts'
 import { likeness, Rarity } from '../likeness/features.ts'
 import type { Compared } from '../likeness/features.ts'
 import { sampled } from '../likeness/sampled.ts'
+import type { Changed } from './links.ts'
 
 /** An entry that stands in another container than in old, and in which the other side has edits. */
 export interface MovedAway {
@@ -26,15 +28,31 @@ export interface MovedAway {
   place: string
 }
 
+/** An entry that one side moved to another container, and that the other side dropped. */
+export interface DroppedAway {
+  /** The entry, or -1 on the side that dropped it. */
+  nodes: Triple<number>
+  by: 'vanilla' | 'mine'
+  key: string
+  was: string
+  /** The container in which it stands now. */
+  container: number
+  /** Whether the side that moved the entry changed something in it, too. */
+  isChanged: boolean
+}
+
 /** Such entries agree in so much of what counts. */
 const LEAST_ALIKE = 0.7
+/** From this likeness on what is asked may be one. */
+const PERHAPS = 0.3
 /** So many siblings tell how rare a value is. */
 const MOST_SIBLINGS = 64
 
 /** An entry that an identity tells, and where it stands. */
 interface Placed {
   node: number
-  /** The key of its container. */
+  /** The node of its container, and that one's key. */
+  within: number
   container: string
   key: string
   place: string
@@ -42,34 +60,102 @@ interface Placed {
   siblings: readonly number[]
 }
 
+/** What stands in another container than in old. */
+export interface Moved {
+  /** Entries that the other side edited. */
+  edited: readonly MovedAway[]
+  /** Entries that the other side dropped. */
+  dropped: readonly DroppedAway[]
+  /** Of entries of old that are too little alike to be taken for one: the key of what has their name elsewhere. */
+  namesakes: ReadonlyMap<number, string>
+}
+
 /**
- * The entries that a side moved to another container while the other side edited them: told by a name that
- * was meant to name entries, the only ones of it in each document, and much alike.
+ * The entries that a side moved to another container while the other side edited or dropped them: told by a name
+ * that was meant to name entries, the only ones of it in each document, and much alike.
  *
  * @param called the names of the entries that are looked for
  */
 export function movedAway(
   docs: Triple<Doc>,
   identities: Identities,
-  called: ReadonlySet<string>,
-): MovedAway[] {
-  if (called.size === 0) return []
+  called: ReadonlySet<string> | 'all',
+): Moved {
+  if (called !== 'all' && called.size === 0)
+    return { edited: [], dropped: [], namesakes: new Map() }
   const placed = triple((side) => new Placer(docs[side], identities, called).run())
-  const found: MovedAway[] = []
+  const edited: MovedAway[] = []
+  const dropped: DroppedAway[] = []
+  const namesakes = new Map<number, string>()
   for (const [name, inOld] of placed[OLD]) {
-    const all = [inOld, placed[NEW].get(name) ?? [], placed[MINE].get(name) ?? []]
-    const [old, fresh, mine] = all.map((each) => (each.length === 1 ? each[0] : undefined))
-    if (old === undefined || fresh === undefined || mine === undefined) continue
-    const by = moverOf(old.container, fresh.container, mine.container)
-    if (by === undefined) continue
-    const three: Triple<Placed> = [old, fresh, mine]
-    if (!isEdited(docs, identities, three, by) || !areAlike(docs, identities, three, by)) continue
-    const { key, place } = by === 'mine' ? mine : fresh
-    const nodes = triple((side) => three[side].node)
-    found.push({ nodes, by, key, was: old.key, place })
+    const [old, ...others] = inOld
+    const inNew = placed[NEW].get(name) ?? []
+    const inMine = placed[MINE].get(name) ?? []
+    if (old === undefined || others.length > 0 || inNew.length > 1 || inMine.length > 1) continue
+    const [[fresh], [mine]] = [inNew, inMine]
+    if (fresh !== undefined && mine !== undefined) {
+      const away = awayOf(docs, identities, [old, fresh, mine])
+      if (away?.isAlike === true) edited.push(away.moved)
+      else if (away !== undefined) namesakes.set(old.node, away.moved.key)
+      // what each put elsewhere stands in both places, which is asked
+      const parted = areParted(old, fresh, mine)
+        ? droppedAway(docs, identities, old, [NEW, fresh])
+        : []
+      dropped.push(...parted.map((each) => ({ ...each, isChanged: true })))
+    } else if (fresh !== undefined)
+      dropped.push(...droppedAway(docs, identities, old, [NEW, fresh]))
+    else if (mine !== undefined) dropped.push(...droppedAway(docs, identities, old, [MINE, mine]))
   }
-  return found.filter((each) => !found.some((other) => isInside(each, other)))
+  return {
+    edited: edited.filter((each) => !edited.some((other) => isInside(each, other))),
+    dropped: dropped.filter((each) => !dropped.some((other) => isInside(each, other))),
+    namesakes,
+  }
 }
+
+/** An entry that one side moved and the other edited, and whether it is enough alike to be taken for one. */
+function awayOf(
+  docs: Triple<Doc>,
+  identities: Identities,
+  three: Triple<Placed>,
+): { moved: MovedAway; isAlike: boolean } | undefined {
+  const [old, fresh, mine] = three
+  const by = moverOf(old.container, fresh.container, mine.container)
+  if (by === undefined || !isEdited(docs, identities, three, by)) return undefined
+  const movers = CHANGED.filter((side) => by === 'both' || (side === NEW) === (by === 'vanilla'))
+  const isAlike = movers.some(
+    (side) => likenessOf(docs, identities, [OLD, old], [side, three[side]]) >= LEAST_ALIKE,
+  )
+  const { key, place } = by === 'mine' ? mine : fresh
+  const nodes = triple((side) => three[side].node)
+  return { moved: { nodes, by, key, was: old.key, place }, isAlike }
+}
+
+/** An entry that one document alone has beside old, if it stands elsewhere there. */
+function droppedAway(
+  docs: Triple<Doc>,
+  identities: Identities,
+  old: Placed,
+  [side, now]: readonly [Changed, Placed],
+): readonly DroppedAway[] {
+  if (now.container === old.container) return []
+  const isChanged = !sameContent(docs[OLD], old.node, docs[side], now.node)
+  // what is changed is asked, so that less has to speak for it
+  const least = isChanged ? PERHAPS : LEAST_ALIKE
+  if (likenessOf(docs, identities, [OLD, old], [side, now]) < least) return []
+  return [
+    {
+      nodes: [old.node, side === NEW ? now.node : -1, side === MINE ? now.node : -1],
+      by: side === NEW ? 'vanilla' : 'mine',
+      key: now.key,
+      was: old.key,
+      container: now.within,
+      isChanged,
+    },
+  ]
+}
+
+const CHANGED: readonly Changed[] = [NEW, MINE]
 
 function moverOf(old: string, fresh: string, mine: string): MovedAway['by'] | undefined {
   if (fresh !== old && mine === old) return 'vanilla'
@@ -77,8 +163,15 @@ function moverOf(old: string, fresh: string, mine: string): MovedAway['by'] | un
   return fresh === mine && mine !== old ? 'both' : undefined
 }
 
+/** Whether each side put an entry into another container. */
+function areParted(old: Placed, fresh: Placed, mine: Placed): boolean {
+  return new Set([old.container, fresh.container, mine.container]).size === 3
+}
+
+type Keys = Pick<MovedAway, 'key' | 'was'>
+
 /** What stands in an entry that moved has moved with it. */
-function isInside(each: MovedAway, other: MovedAway): boolean {
+function isInside(each: Keys, other: Keys): boolean {
   return each.was.startsWith(`${other.was}/`) && each.key.startsWith(`${other.key}/`)
 }
 
@@ -94,24 +187,20 @@ function isEdited(
   return (by === 'vanilla' ? mine : fresh) !== old
 }
 
-/** Whether an entry of old and the one that was moved are much alike; what the other side edited does not count. */
-function areAlike(
+/** How alike an entry of old and the one that was moved are, from 0 to 1. */
+function likenessOf(
   docs: Triple<Doc>,
   { known }: Identities,
-  three: Triple<Placed>,
-  by: MovedAway['by'],
-): boolean {
-  const compared = (side: Side): Compared => {
-    const features = (node: number): Compared['features'] =>
-      known.features.of(known.values.of(docs[side], node))
-    const { node, siblings } = three[side]
+  old: readonly [Side, Placed],
+  moved: readonly [Side, Placed],
+): number {
+  const compared = ([side, { node, siblings }]: readonly [Side, Placed]): Compared => {
+    const features = (each: number): Compared['features'] =>
+      known.features.of(known.values.of(docs[side], each))
     const rarity = new Rarity(sampled(siblings, MOST_SIBLINGS).map(features))
     return { features: features(node), rarity }
   }
-  const [old, fresh, mine] = SIDES.map(compared)
-  if (old === undefined || fresh === undefined || mine === undefined) return false
-  const moved = by === 'vanilla' ? [fresh] : by === 'mine' ? [mine] : [fresh, mine]
-  return moved.some((side) => likeness(old, side).score >= LEAST_ALIKE)
+  return likeness(compared(old), compared(moved)).score
 }
 
 /** A container or an entry on the way to another, and what tells it. */
@@ -128,7 +217,7 @@ class Placer {
   constructor(
     private readonly doc: Doc,
     private readonly identities: Identities,
-    private readonly called: ReadonlySet<string>,
+    private readonly called: ReadonlySet<string> | 'all',
   ) {}
 
   run(): Map<string, Placed[]> {
@@ -150,14 +239,14 @@ class Placer {
       } else if (kind === Kind.Element || kind === Kind.Object || kind === Kind.Array)
         gather(byGroup, `${kind}:${doc.name(child)}`, child)
     }
-    for (const [group, siblings] of byGroup) this.siblings(group, siblings, around, place)
+    for (const [group, siblings] of byGroup)
+      this.siblings(group, siblings, { around, place, container })
   }
 
   private siblings(
     group: string,
     siblings: readonly number[],
-    around: Step | undefined,
-    place: string,
+    { around, place, container }: { around: Step | undefined; place: string; container: number },
   ): void {
     const { doc } = this
     const [first = -1] = siblings
@@ -170,11 +259,12 @@ class Placer {
     const own = kind === Kind.Element ? placeOf(place, name) : place
     for (const node of siblings) {
       const step = { around, node, identity: chosen?.identity }
-      const named = chosen?.isStrong === true ? chosen.identity : this.ofLoneOne(siblings)
+      const named = chosen?.isStrong === true ? chosen.identity : this.ownId(node)
       const id = named === undefined ? undefined : identityOf(doc, node, named)?.join('|')
-      if (id !== undefined && this.called.has(id))
+      if (id !== undefined && (this.called === 'all' || this.called.has(id)))
         gather(this.found, `${group} ${id}`, {
           node,
+          within: container,
           container: this.keyOf(around),
           key: this.keyOf(step),
           place: own,
@@ -184,10 +274,9 @@ class Placer {
     }
   }
 
-  /** Where one entry of a name stands, nothing was inferred: an id tells it all the same. */
-  private ofLoneOne([lone, ...others]: readonly number[]): IdentityExpression | undefined {
-    if (lone === undefined || others.length > 0) return undefined
-    const step = customarySteps(this.doc, lone).find(isId)
+  /** Where nothing strong was inferred, as of an entry that stands alone, an id of its own tells it all the same. */
+  private ownId(node: number): IdentityExpression | undefined {
+    const step = customarySteps(this.doc, node).find(isId)
     return step === undefined ? undefined : parseIdentity(step)
   }
 

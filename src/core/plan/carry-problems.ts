@@ -112,6 +112,22 @@ export const carryProblems = {
     }
   },
 
+  /** An entry that one side moved to another container, and that the other side had dropped. */
+  droppedAway(doc: Doc, node: number, was: string, now: string, side: Side): InputProblem {
+    const { tree } = doc
+    const message =
+      side === MINE
+        ? `You have moved ${was} to ${now}; vanilla removed it, so the result has it no more`
+        : `Vanilla has moved ${was} to ${now}; you had removed it, so the result has it no more`
+    return {
+      severity: 'note',
+      code: 'carry/dropped-away',
+      message,
+      span: { start: tree.start(node), end: tree.nameEnd(node) ?? tree.end(node) },
+      input: SIDE_NAMES[side],
+    }
+  },
+
   duplicateKey(
     doc: Doc,
     [node, first]: readonly [number, number],

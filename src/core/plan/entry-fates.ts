@@ -134,7 +134,7 @@ export class EntryFates {
     const nodes = this.entries.nodesOf(cls)
     const [old, fresh, mine] = nodes
     if (this.context.options.moved.hasLeft(old)) return OUT
-    if (fresh < 0 && mine < 0) return { fate: 'out', told: [this.removed('both', cls)] }
+    if (fresh < 0 && mine < 0) return { fate: 'out', told: [this.droppedByBoth(cls, old)] }
     if (fresh < 0) {
       if (!this.isAsInOld(MINE, nodes)) {
         const told = [this.conflict('gone-in-vanilla', cls, { perhaps: this.perhapsNow(cls) })]
@@ -154,6 +154,14 @@ export class EntryFates {
   }
 
   // What is told
+
+  /** What one side dropped and the other moved to another container and changed stands there, and is asked. */
+  private droppedByBoth(cls: number, old: number): Telling {
+    const now = this.context.options.moved.movedTo(old, this.context.docs)
+    if (now === undefined) return this.removed('both', cls)
+    const kind = now.by === 'vanilla' ? 'gone-in-mine' : 'gone-in-vanilla'
+    return { ...this.conflict(kind, cls, { perhaps: now.key }), nodes: now.nodes }
+  }
 
   private conflict(
     kind: ConflictKind,
@@ -178,7 +186,8 @@ export class EntryFates {
   /** The key of what an entry that a side dropped may be there. */
   private perhapsNow(cls: number): string | undefined {
     const now = this.entries.matching.perhaps.get(cls)
-    return now === undefined ? undefined : this.entries.keyOf(now)
+    if (now !== undefined) return this.entries.keyOf(now)
+    return this.context.options.moved.namesakeOf(this.entries.nodesOf(cls)[OLD])
   }
 
   private isAsInOld(side: Side, nodes: Nodes): boolean {

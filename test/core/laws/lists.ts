@@ -37,9 +37,9 @@ export interface ListStory {
 }
 
 /** A random number below `n`: mulberry32, so that a seed is a story. */
-type Dice = (n: number) => number
+export type Dice = (n: number) => number
 
-function dice(seed: number): Dice {
+export function dice(seed: number): Dice {
   let state = seed >>> 0
   return (n) => {
     state = (state + 0x6d2b79f5) >>> 0
@@ -49,7 +49,7 @@ function dice(seed: number): Dice {
   }
 }
 
-const WORDS = ['rope', 'tar', 'lamp', 'net', 'hook', 'buoy', 'kelp', 'winch', 'silt', 'reef']
+export const WORDS = ['rope', 'tar', 'lamp', 'net', 'hook', 'buoy', 'kelp', 'winch', 'silt', 'reef']
 const word = (at: number): string => `${WORDS[at % WORDS.length] ?? ''}${at < 10 ? '' : `-${at}`}`
 
 export interface Family {
