@@ -221,6 +221,8 @@ function changed(
       list.splice(at + 1, 0, { number, content: copied(cell.content, mark) })
       marks.push(mark)
     } else if (isMover && sort === 5 && cell !== undefined) {
+      // where nothing names an entry, one that the other side changed is not known again when it was moved
+      touched.add(cell.number)
       list.splice(at, 1)
       list.splice(roll(list.length + 1), 0, cell)
     } else if (sort === 0 || cell === undefined) {
