@@ -95,7 +95,7 @@ const FORMS: readonly (readonly [
   [
     /Unexpected arguments?: ([^\n]*)/,
     ([, words = '']) => ({
-      message: `${words} ${words.includes(',') ? 'are' : 'is'} too much for this call`,
+      message: `this call has too many words: ${words}`,
     }),
   ],
   [
@@ -116,6 +116,8 @@ const FORMS: readonly (readonly [
   ],
   [
     /Parsing (--[\w-]+)[^]*?(?:integer|number)[^]*?received: ([^\n]*)/,
-    ([, flag = '', given = '']) => ({ message: `${flag} needs a number, and ${given} is none` }),
+    ([, flag = '', given = '']) => ({
+      message: `${flag} needs a number, and ${given} is not a number`,
+    }),
   ],
 ]

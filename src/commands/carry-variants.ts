@@ -96,7 +96,7 @@ async function carryOne(
 
 function mineChoice(text: string | undefined): MineChoice {
   if (text === undefined || text === 'live' || text === 'kept') return text
-  throw new Failure('call/wrong', `--mine ${text}: of a variant it is live or kept`, {
+  throw new Failure('call/wrong', `--mine is live or kept for a variant, and not ${text}`, {
     exit: EXIT.wrongCall,
     hint: 'live carries what is in the live folder, kept what was there before it was reset',
   })

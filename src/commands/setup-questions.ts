@@ -142,7 +142,7 @@ const OUTPUT = { output: process.stderr }
 function folderFault(path: string): true | string {
   const there = statSync(path, { throwIfNoEntry: false })
   if (there === undefined) return `There is no folder ${path}.`
-  return there.isDirectory() || `${path} is no folder.`
+  return there.isDirectory() || `${path} is not a folder.`
 }
 
 function labelFault(label: string): true | string {

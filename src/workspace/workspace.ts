@@ -103,7 +103,7 @@ export async function requireFolder({ name, folder, location }: Variant): Promis
     throw systemFailure(error, `Looking at the live folder of ${name},`, `${folder},`)
   })
   if (there.isDirectory()) return
-  throw new Failure('variant/no-folder', `the live folder of ${name}, ${folder}, is no folder`, {
+  throw new Failure('variant/no-folder', `the live folder of ${name}, ${folder}, is not a folder`, {
     exit: EXIT.wrongCall,
     path: folder,
   })

@@ -121,10 +121,12 @@ describe('the command line', () => {
       '2 carry has no option --dryrun did you mean --dry-run? ',
     )
     expect(said('carry', '--to')).toContain('2 --to needs a value behind it')
-    expect(said('check', 'a', 'b')).toContain('2 b is too much for this call')
+    expect(said('check', 'a', 'b')).toContain('2 this call has too many words: b')
     expect(said('carry', '--format', 'yaml')).toContain('it is one of xml, json, ini')
     expect(said('settle', '--from', 'a', '--take', 'b')).toContain('cannot stand in one call')
-    expect(said('backup', '--keep', 'few')).toContain('2 --keep needs a number, and few is none')
+    expect(said('backup', '--keep', 'few')).toContain(
+      '2 --keep needs a number, and few is not a number',
+    )
     expect(said('-x')).toContain('2 the call begins with -x')
     expect(program.run(['vanila', 'list', '--json']).out).toContain('"code": "call/wrong"')
   })

@@ -15,5 +15,5 @@ export function shown(value: string | undefined): string {
 
 /** What a check says of a value that is to be a number and is none. */
 export function noNumber(value: string | undefined, expected = 'a number'): Said {
-  return { message: `${shown(value)} is no number`, expected }
+  return { message: `${shown(value)} is not a number`, expected }
 }

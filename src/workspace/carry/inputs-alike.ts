@@ -41,7 +41,7 @@ function words(report: CarryReport): { message: string; hint: string } | undefin
     }
   if (both >= LEAST_ALIKE && both >= FAR_MORE * (vanillaChanges + 1))
     return {
-      message: `yours are far more like new than like old (${both} keys against ${vanillaChanges})`,
+      message: `what you have is far more like new than like old (${both} keys against ${vanillaChanges})`,
       hint: 'see whether --old and --new are exchanged, or yours were made from new already',
     }
   return undefined

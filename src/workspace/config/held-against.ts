@@ -41,7 +41,7 @@ function nothingMatches({ match }: FileRule, paths: readonly string[]): LocatedP
   return fileProblem('', {
     severity: 'warning',
     code: 'config/match-fits-nothing',
-    message: `the config has rules for ${match}, and no file is called so, or a rule before takes it`,
+    message: `the config has rules for ${match}, but no file has such a path, or an earlier rule takes it`,
     ...(near === undefined ? {} : { hint: `did you mean ${near}?` }),
   })
 }

@@ -116,7 +116,7 @@ async function requireLiveFolder(folder: string): Promise<void> {
     throw systemFailure(error, 'Looking at the live folder', folder)
   })
   if (there.isDirectory()) return
-  throw new Failure('call/no-folder', `${folder} is no folder`, {
+  throw new Failure('call/no-folder', `${folder} is not a folder`, {
     exit: EXIT.wrongCall,
     path: folder,
   })

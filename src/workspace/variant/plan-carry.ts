@@ -101,11 +101,11 @@ function nothingToGuessFrom({ name }: Variant): Failure {
 }
 
 function unsure({ name }: Variant, { unsure: files }: Mine): Failure {
-  const are = files.length === 1 ? 'was reset and holds' : 'were reset and hold'
+  const were = files.length === 1 ? 'was reset, and holds' : 'were reset, and hold'
   const from = files[0]?.kept.backup.name ?? ''
   return new Failure(
     'carry/reset-or-edited',
-    `of ${name}, ${unsureWords(files)} ${are} something that neither a release nor the kept copy (${from}) has`,
+    `${unsureWords(files)} of ${name} ${were} values that neither a release nor the kept copy (${from}) has`,
     {
       exit: EXIT.refused,
       hint: '--mine live carries what is live, --mine kept carries the kept copies',

@@ -19,7 +19,7 @@ export const iniProblems = {
   noSeparator: (span: Span) =>
     error({
       code: 'ini/no-separator',
-      message: 'this line is no section, no comment and has no =',
+      message: 'this line is neither a section nor a comment, and it has no =',
       span,
       hint: 'expected name = value',
     }),

@@ -34,7 +34,7 @@ export const xmlProblems = {
   badAttribute: (tag: string, span: Span) =>
     error({
       code: 'xml/bad-attribute',
-      message: `this is no attribute of <${tag}>`,
+      message: `this is not an attribute of <${tag}>`,
       span,
       hint: 'expected name="value", > or />',
     }),
