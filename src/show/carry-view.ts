@@ -9,6 +9,7 @@ import { showProblem } from './problem-view.ts'
 import { showReadings } from './reading-view.ts'
 import { questionsOf } from '../core/grouping/questions.ts'
 import { shownQuestions } from './questions-view.ts'
+import { stillOpen } from './open-words.ts'
 import { count, grouped, oneLine, wrap } from './text.ts'
 
 /** More notes and warnings than this are counted. */
@@ -98,7 +99,7 @@ export function summary(report: CarryReport, questions: number, width: number): 
       ? total.unread > 0
         ? 'In the files that could be read nothing is open.'
         : 'Nothing is open.'
-      : `${count(questions, 'question')} over ${count(total.conflicts, 'key')} ${questions === 1 ? 'is' : 'are'} open; until you answer, your values stand.`
+      : stillOpen(questions, total.conflicts)
   const lost = lostEdits(report)
   const dropped =
     lost === 0 ? '' : `${count(lost, 'edit')} of yours not taken along, since the config says so.`

@@ -278,4 +278,19 @@ describe('under the screen', () => {
     ]).toEqual([true, true, true])
     await sitting.end()
   })
+
+  test('an edit by hand that cannot be read is told on the screen, and in what it leaves behind', async () => {
+    const root = await nine(FEW)
+    const draft = await openDraft((await open(root)).layout, 'harbour')
+    const place = join(draft?.location ?? '', 'finds.xml')
+    writeFileSync(place, readFileSync(place, 'utf8').replace('</n>', ''))
+    const sitting = await sit(root)
+    expect(sitting.show()).toContain(
+      '! finds.xml was edited by hand in the draft, and cannot be read',
+    )
+    expect(settleSummary(sitting.screen.state.data, [], PLAIN, 200)).toContain(
+      'finds.xml was edited',
+    )
+    await sitting.end()
+  })
 })

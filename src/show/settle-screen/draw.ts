@@ -1,6 +1,7 @@
 import type { ScreenData } from '../../core/facts/screen.ts'
 import type { Question } from '../../core/grouping/questions.ts'
 import type { Paint } from '../paint.ts'
+import { keysOf } from '../open-words.ts'
 import { count, oneLine, pad, widthOf } from '../text.ts'
 import { fitted } from './fitted.ts'
 import { KEY_HELP } from './keys.ts'
@@ -30,7 +31,7 @@ export function drawScreen(
   if (isTooSmall(width, height)) return tooSmall(state.data, width, height)
   const inner = Math.min(width - 2, MOST_WIDTH)
   const rule = paint.quiet('-'.repeat(inner))
-  const top = [header(state, paint, inner), rule]
+  const top = [header(state, paint, inner), ...unreadEdits(state.data, paint, inner), rule]
   const bottom = [rule, ...footer(state, paint, inner)]
   const room = height - top.length - bottom.length
   const middle = middleOf(state, paint, inner, room, rule)
@@ -88,7 +89,7 @@ function middleOf(
 function header(state: ScreenState, paint: Paint, width: number): string {
   const { data, part, search, file } = state
   const { variant, from, to, questions, closed, groups } = data
-  const keys = questions.reduce((sum, { conflicts }) => sum + conflicts.length, 0)
+  const keys = keysOf(questions)
   const unseen = groups.filter(({ isLookedAt }) => !isLookedAt).length
   const where = [
     ...(search === '' ? [] : [`/${oneLine(search, 16)}`]),
@@ -101,6 +102,16 @@ function header(state: ScreenState, paint: Paint, width: number): string {
   const left = `${variant}  ${from} to ${to}${where === '' ? '' : `  ${where}`}`
   const gap = Math.max(2, width - widthOf(left) - widthOf(right))
   return fitted(`${paint.strong(oneLine(left, width - 4))}${' '.repeat(gap)}${right}`, width)
+}
+
+/** What cannot be taken over of what was edited by hand: the first of it, since all of it stands in the list. */
+function unreadEdits({ problems, variant }: ScreenData, paint: Paint, width: number): string[] {
+  const [first] = problems
+  if (first === undefined) return []
+  const rest = problems.length - 1
+  const more = rest === 0 ? '' : ` (${rest} more: anagnosis settle ${variant} --list)`
+  const said = `! ${first.path} ${first.message}`
+  return [paint.open(fitted(oneLine(said, width - widthOf(more)) + more, width))]
 }
 
 /** The scope of the answer, what the last key did, and what keys there are. */
@@ -188,7 +199,7 @@ function outline(
     if (path !== file) {
       file = path
       const of = questions.filter(({ paths }) => paths[0] === path)
-      const keys = of.reduce((sum, { conflicts }) => sum + conflicts.length, 0)
+      const keys = keysOf(of)
       const open = `${count(keys, 'key')} open`
       const name = oneLine(path, width - open.length - 2)
       lines.push({ text: pad(name, width - open.length) + open, isAt: false })

@@ -3,6 +3,7 @@ import type { ScreenData } from '../../core/facts/screen.ts'
 import type { ClosedKey } from '../../core/facts/settled.ts'
 import { keyPattern } from '../../core/keys/key.ts'
 import { showNext } from '../next.ts'
+import { keysOf, stillOpen } from '../open-words.ts'
 import type { Paint } from '../paint.ts'
 import { count, oneLine, wrap } from '../text.ts'
 
@@ -11,16 +12,13 @@ const MOST_LINES = 12
 
 /** What was decided in a draft, alike decisions as one: what the screen leaves behind. */
 export function settleSummary(
-  { variant, from, to, questions, closed, groups }: ScreenData,
+  { variant, from, to, questions, closed, groups, problems }: ScreenData,
   next: readonly string[],
   paint: Paint,
   width: number,
 ): string {
-  const keys = questions.reduce((sum, { conflicts }) => sum + conflicts.length, 0)
-  const open =
-    keys === 0
-      ? 'Nothing is open.'
-      : `${count(questions.length, 'question')} over ${count(keys, 'key')} ${questions.length === 1 ? 'is' : 'are'} open; until you answer, your values stand.`
+  const keys = keysOf(questions)
+  const open = keys === 0 ? 'Nothing is open.' : stillOpen(questions.length, keys)
   const unseen = groups.filter(({ isLookedAt }) => !isLookedAt).length
   const alike = new Map<string, ClosedKey[]>()
   for (const each of closed)
@@ -32,6 +30,7 @@ export function settleSummary(
     ...lines.slice(0, MOST_LINES).flatMap((line) => wrap(line, width, '  ')),
     ...(rest > 0 ? [`  and ${rest} more; settle --list --all shows them`] : []),
     ...wrap(open, width, '  '),
+    ...problems.flatMap(({ path, message }) => wrap(`${path} ${message}`, width, '  ')),
     ...(unseen === 0
       ? []
       : wrap(

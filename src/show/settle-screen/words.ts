@@ -1,6 +1,7 @@
 import type { ScreenData } from '../../core/facts/screen.ts'
 import type { ClosedKey } from '../../core/facts/settled.ts'
 import { keySegments } from '../../core/keys/key.ts'
+import { keysOf } from '../open-words.ts'
 import { count, oneLine } from '../text.ts'
 
 /** What a decision made of a key. */
@@ -21,15 +22,14 @@ function shownValue(value: string | null): string {
 
 /** How much is open. */
 export function openWords({ questions }: ScreenData): string {
-  const keys = questions.reduce((sum, { conflicts }) => sum + conflicts.length, 0)
   return questions.length === 0
     ? 'Nothing is open.'
-    : `${count(questions.length, 'question')} over ${count(keys, 'key')} left.`
+    : `${count(questions.length, 'question')} over ${count(keysOf(questions), 'key')} left.`
 }
 
 /** What the screen says first: `300 conflicts are 9 questions`. */
 export function opening({ questions }: ScreenData): string {
-  const keys = questions.reduce((sum, { conflicts }) => sum + conflicts.length, 0)
+  const keys = keysOf(questions)
   if (questions.length === 0) return 'Nothing is open. This is what vanilla changed and brought.'
   return `${count(keys, 'conflict')} ${keys === 1 ? 'is' : 'are'} ${count(questions.length, 'question')}.`
 }
