@@ -1,6 +1,7 @@
 import picomatch from 'picomatch'
 import type { KeySegment } from '../keys/key.ts'
 import { keySegments, unquoteName } from '../keys/key.ts'
+import { slashed } from '../keys/slashed.ts'
 
 /** A place of a check: `FILES: KEYS`, both patterns; files alone where there is no key. */
 export interface PlacePattern {
@@ -17,7 +18,7 @@ export function parsePlace(text: string): PlacePattern {
 
 /** What the wildcards of a pattern stand for in a path; undefined where the path does not match. */
 export function pathMatcher(pattern: string): (path: string) => string[] | undefined {
-  const made = picomatch.makeRe(pattern.replaceAll('\\', '/'), {
+  const made = picomatch.makeRe(slashed(pattern), {
     dot: true,
     nocase: true,
     capture: true,

@@ -1,11 +1,11 @@
 import picomatch from 'picomatch'
+import { slashed } from '../../core/keys/slashed.ts'
 
 /**
  * Whether a path is meant by a pattern, or by one of several, whatever the capitals are: most disks do not tell
- * them apart. A `\` is what parts folders, as Windows writes that, but before brackets, which it lets stand for themselves.
+ * them apart.
  */
 export function pathPattern(pattern: string | readonly string[]): (path: string) => boolean {
   const patterns = typeof pattern === 'string' ? [pattern] : pattern
-  const slashed = patterns.map((each) => each.replace(/\\(?![[\](){}])/g, '/').replace(/^\.\//, ''))
-  return picomatch(slashed, { dot: true, nocase: true })
+  return picomatch(patterns.map(slashed), { dot: true, nocase: true })
 }
