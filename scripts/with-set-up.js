@@ -17,7 +17,7 @@ const JOBS = {
   ],
   soak: [['scripts/soak.js']],
   bench: [['bench/bench.js']],
-  mutants: [['node_modules/@stryker-mutator/core/bin/stryker.js', 'run']],
+  mutants: [['scripts/mutants.js']],
   screenshots: [['scripts/screenshots.js']],
 }
 
