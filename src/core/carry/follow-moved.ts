@@ -2,8 +2,8 @@ import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, triple } from '../document/sides.ts'
 import { Doc } from '../formats/doc.ts'
 import type { DialectReader } from '../formats/format.ts'
-import { identitiesIn } from '../keys/key.ts'
-import type { DroppedAway, MovedAway } from '../match/moved-away.ts'
+import { identitiesIn, keySegments, unquoteName } from '../keys/key.ts'
+import type { DroppedAway, MovedAway, Sought } from '../match/moved-away.ts'
 import { movedAway } from '../match/moved-away.ts'
 import type { Plan } from '../plan/plan.ts'
 import { reportPlan } from '../report/report-plan.ts'
@@ -52,8 +52,7 @@ export function followMoved(
   asked: Ledger,
   { reader, options, lineEnd, ledgerOfInputs, explain, settle }: PlanAgain,
 ): PlannedAgain | undefined {
-  const called = inQuestion(asked, options, docs)
-  const found = movedAway(docs, options.identities, called)
+  const found = movedAway(docs, options.identities, inQuestion(asked, options, docs))
   const count = found.edited.length + found.dropped.length + found.namesakes.size
   if (count === 0) return undefined
   const ledger = ledgerOfInputs()
@@ -93,8 +92,8 @@ function inQuestion(
   { conflicts, changes }: Ledger,
   options: PlanOptions,
   docs: Triple<Doc>,
-): ReadonlySet<string> | 'all' {
-  if (options.everyDifference || options.together.length > 0) return new Set()
+): Sought {
+  if (options.everyDifference || options.together.length > 0) return NOTHING_SOUGHT
   const asked = [
     ...conflicts.filter(({ kind }) => QUESTIONS_OF_MOVES.has(kind)),
     ...changes.filter(({ kind, side, ...row }) => {
@@ -102,17 +101,22 @@ function inQuestion(
       return kind === 'removed' || (kind === 'added' && row.new !== row.mine)
     }),
   ]
+  const elements = new Set(
+    asked.flatMap(({ key }) => keySegments(key).map(({ name }) => unquoteName(name))),
+  )
   const names = asked.map(({ key }) => identitiesIn(key))
-  if (names.some((each) => each.length === 0)) return 'all'
-  const called = new Set(names.flat())
-  if (called.size > FEW) return called
+  if (names.some((each) => each.length === 0)) return { ids: 'all', elements }
+  const ids = new Set(names.flat())
+  if (ids.size > FEW) return { ids, elements }
   // most that is gone stands nowhere else, and then no document has to be gone through
   const isIn = (side: Side, name: string): boolean =>
     name.split('|').every((part) => docs[side].tree.source.includes(part))
   const isElsewhere = (name: string): boolean =>
     isIn(OLD, name) && (isIn(NEW, name) || isIn(MINE, name))
-  return new Set([...called].filter(isElsewhere))
+  return { ids: new Set([...ids].filter(isElsewhere)), elements }
 }
+
+const NOTHING_SOUGHT: Sought = { ids: new Set(), elements: new Set() }
 
 /** Of so many names each is looked for in the sources first. */
 const FEW = 50

@@ -6,7 +6,7 @@ import { sameContent } from '../formats/canonical.ts'
 import type { Doc } from '../formats/doc.ts'
 import { foldName } from '../formats/format.ts'
 import { customarySteps, isId } from '../identity/candidates.ts'
-import type { Identities } from '../identity/identities.ts'
+import type { Chosen, Identities } from '../identity/identities.ts'
 import type { IdentityExpression } from '../identity/expression.ts'
 import { identityOf, parseIdentity } from '../identity/expression.ts'
 import { nodeSegment } from '../identity/node-segment.ts'
@@ -60,6 +60,14 @@ interface Placed {
   siblings: readonly number[]
 }
 
+/** The entries that are looked for. */
+export interface Sought {
+  /** What they are called; `all` where that is not known. */
+  ids: ReadonlySet<string> | 'all'
+  /** The names of their elements. */
+  elements: ReadonlySet<string>
+}
+
 /** What stands in another container than in old. */
 export interface Moved {
   /** Entries that the other side edited. */
@@ -73,17 +81,11 @@ export interface Moved {
 /**
  * The entries that a side moved to another container while the other side edited or dropped them: told by a name
  * that was meant to name entries, the only ones of it in each document, and much alike.
- *
- * @param called the names of the entries that are looked for
  */
-export function movedAway(
-  docs: Triple<Doc>,
-  identities: Identities,
-  called: ReadonlySet<string> | 'all',
-): Moved {
-  if (called !== 'all' && called.size === 0)
+export function movedAway(docs: Triple<Doc>, identities: Identities, sought: Sought): Moved {
+  if (sought.ids !== 'all' && sought.ids.size === 0)
     return { edited: [], dropped: [], namesakes: new Map() }
-  const placed = triple((side) => new Placer(docs[side], identities, called).run())
+  const placed = triple((side) => new Placer(docs[side], identities, sought).run())
   const edited: MovedAway[] = []
   const dropped: DroppedAway[] = []
   const namesakes = new Map<number, string>()
@@ -217,7 +219,7 @@ class Placer {
   constructor(
     private readonly doc: Doc,
     private readonly identities: Identities,
-    private readonly called: ReadonlySet<string> | 'all',
+    private readonly sought: Sought,
   ) {}
 
   run(): Map<string, Placed[]> {
@@ -236,8 +238,13 @@ class Placer {
         if (doc.kind(held) === Kind.Scalar) continue
         const name = foldName(doc.format, doc.name(child))
         this.inside(held, { around, node: child, identity: undefined }, placeOf(place, name))
-      } else if (kind === Kind.Element || kind === Kind.Object || kind === Kind.Array)
-        gather(byGroup, `${kind}:${doc.name(child)}`, child)
+      } else if (kind === Kind.Object || kind === Kind.Array) gather(byGroup, `${kind}:`, child)
+      else if (kind === Kind.Element) {
+        const name = doc.name(child)
+        // most elements are values, and no entry stands in them
+        if (this.sought.elements.has(name) || !doc.isLeafElement(child))
+          gather(byGroup, `${kind}:${name}`, child)
+      }
     }
     for (const [group, siblings] of byGroup)
       this.siblings(group, siblings, { around, place, container })
@@ -257,11 +264,11 @@ class Placer {
         ? this.identities.ofItems(place, kind)
         : this.identities.ofElements(place, name)
     const own = kind === Kind.Element ? placeOf(place, name) : place
+    const isSought = kind !== Kind.Element || this.sought.elements.has(name)
     for (const node of siblings) {
       const step = { around, node, identity: chosen?.identity }
-      const named = chosen?.isStrong === true ? chosen.identity : this.ownId(node)
-      const id = named === undefined ? undefined : identityOf(doc, node, named)?.join('|')
-      if (id !== undefined && (this.called === 'all' || this.called.has(id)))
+      const id = isSought ? this.idOf(node, chosen) : undefined
+      if (id !== undefined && (this.sought.ids === 'all' || this.sought.ids.has(id)))
         gather(this.found, `${group} ${id}`, {
           node,
           within: container,
@@ -274,10 +281,13 @@ class Placer {
     }
   }
 
-  /** Where nothing strong was inferred, as of an entry that stands alone, an id of its own tells it all the same. */
-  private ownId(node: number): IdentityExpression | undefined {
+  /** What names an entry; where nothing strong was inferred, as of one that stands alone, an id of its own. */
+  private idOf(node: number, chosen: Chosen | undefined): string | undefined {
+    if (chosen?.isStrong === true) return identityOf(this.doc, node, chosen.identity)?.join('|')
     const step = customarySteps(this.doc, node).find(isId)
-    return step === undefined ? undefined : parseIdentity(step)
+    return step === undefined
+      ? undefined
+      : identityOf(this.doc, node, parseIdentity(step))?.join('|')
   }
 
   private keyOf(step: Step | undefined): string {

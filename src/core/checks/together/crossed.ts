@@ -20,13 +20,22 @@ const BY_CHANCE = 0.001
  * inputs and no longer in the result: by their names a range, or ordered so in all entries alike.
  */
 export function crossedIn(made: readonly MadeKey[], inputs: TogetherInputs): Crossed[] {
-  const entries = new Map<string, { made: MadeKey; name: string }[]>()
+  const entries = new Map<string, Made[]>()
+  const rules = new Map<string, boolean>()
+  const isLearnedRule = (low: MadeKey, high: MadeKey): boolean => {
+    const asked = [low, high].map(({ key }) => keyPattern(key)).join('\0')
+    const answer = rules.get(asked) ?? isLearned(low, high, inputs)
+    rules.set(asked, answer)
+    return answer
+  }
   for (const each of made) {
     if (each.kind !== 'changed' || numberOf(each.result ?? undefined) === undefined) continue
     const segments = keySegments(each.key)
     const name = segments.at(-1)?.name ?? ''
     if (name === '') continue
-    gather(entries, parentOf(each.key), { made: each, name })
+    const numbers = { old: 0, new: 0, mine: 0, result: 0 }
+    for (const side of VALUES) numbers[side] = numberOf(each[side] ?? undefined) ?? NaN
+    gather(entries, parentOf(each.key), { made: each, name, numbers })
   }
   return [...entries.values()].flatMap((ones) => {
     const [mine, vanilla] = [ones.filter(isMines), ones.filter((each) => !isMines(each))]
@@ -35,33 +44,33 @@ export function crossedIn(made: readonly MadeKey[], inputs: TogetherInputs): Cro
         const pair = [
           [one, other],
           [other, one],
-        ].find(
-          ([low, high]) => low !== undefined && high !== undefined && crosses(low.made, high.made),
-        )
+        ].find(([low, high]) => low !== undefined && high !== undefined && crosses(low, high))
         const [low, high] = pair ?? []
         if (low === undefined || high === undefined) return []
-        const isRule = isRange(low.name, high.name) || isLearned(low.made, high.made, inputs)
+        const isRule = isRange(low.name, high.name) || isLearnedRule(low.made, high.made)
         return isRule ? [{ low: low.made, high: high.made }] : []
       }),
     )
   })
 }
 
-function isMines({ made }: { made: MadeKey }): boolean {
+const VALUES = ['old', 'new', 'mine', 'result'] as const
+
+/** A number that one side made, and what it is in each document; NaN where it is no number there. */
+interface Made {
+  made: MadeKey
+  name: string
+  numbers: Record<(typeof VALUES)[number], number>
+}
+
+function isMines({ made }: Made): boolean {
   return made.maker === 'mine'
 }
 
 /** Whether one is at most the other in each input, and above it in the result. */
-function crosses(low: MadeKey, high: MadeKey): boolean {
-  const isAtMost = (side: 'old' | 'new' | 'mine' | 'result'): boolean | undefined => {
-    const [a, b] = [numberOf(low[side] ?? undefined), numberOf(high[side] ?? undefined)]
-    return a === undefined || b === undefined ? undefined : a <= b
-  }
+function crosses({ numbers: low }: Made, { numbers: high }: Made): boolean {
   return (
-    isAtMost('old') === true &&
-    isAtMost('new') === true &&
-    isAtMost('mine') === true &&
-    isAtMost('result') === false
+    low.old <= high.old && low.new <= high.new && low.mine <= high.mine && low.result > high.result
   )
 }
 

@@ -21,6 +21,8 @@ export interface Dangling {
 /** What went, and how names of such things stand in an input. */
 interface Gone {
   what: string
+  /** What kind of thing: things of one kind are known by the same names. */
+  kind: string
   maker: Maker
   /** All names of things of the kind that there are in an input. */
   known: (side: Side) => ReadonlySet<string>
@@ -39,11 +41,18 @@ export function danglingIn(
   addFiles(files, inputs, gone)
   const takers = new Set([...gone.values()].flat().map(({ maker }) => maker))
   const found = new Map<string, Dangling>()
+  const lead = new Map<string, boolean>()
+  const isReferenceTo = ({ kind, known }: Gone, path: string, pattern: string): boolean => {
+    const asked = [kind, path, pattern].join('\0')
+    const answer = lead.get(asked) ?? isReference(path, pattern, known, inputs)
+    lead.set(asked, answer)
+    return answer
+  }
   for (const each of made) {
     if (each.kind === 'removed' || !takers.has(otherOf(each.maker))) continue
     for (const value of valuesOf(each, inputs))
       for (const thing of gone.get(value) ?? [])
-        for (const dangling of referencesTo(thing, value, each, inputs))
+        for (const dangling of referencesTo(thing, value, each, { inputs, isReferenceTo }))
           found.set(`${dangling.path}\0${dangling.key}`, dangling)
   }
   return [...found.values()]
@@ -79,6 +88,7 @@ function addEntries(
     const pattern = keyPattern(left)
     const identity = identities.get(path)?.get(pattern.replaceAll('[*]', ''))
     if (named.by === 'identity' && identity === undefined) continue
+    const sort = named.by === 'identity' ? pattern : `in ${parentOf(left)}`
     const known = (side: Side): ReadonlySet<string> =>
       named.by === 'identity'
         ? new Set(inputs.at(side, path, pattern).flatMap((each) => namedBy(each.key)?.name ?? []))
@@ -86,6 +96,7 @@ function addEntries(
     const definedAt = (identity ?? '').split('|').map((part) => `${pattern}/${part.trim()}`)
     gather(gone, named.name, {
       what: `${path}: ${left}`,
+      kind: `${path}\0${sort}`,
       maker,
       known,
       definedAt: { path, keys: definedAt },
@@ -128,23 +139,31 @@ function addFiles(
       if (name === undefined || side === undefined || side === 'both' || left.has(name)) continue
       const known = (of: Side): ReadonlySet<string> =>
         new Set([...inputs.paths(of)].flatMap((each) => naming(each) ?? []))
-      gather(gone, name, { what: path, maker: side, known, definedAt: undefined })
+      const kind = `files\0${NAMINGS.indexOf(naming)}`
+      gather(gone, name, { what: path, kind, maker: side, known, definedAt: undefined })
     }
   }
 }
 
+interface Asked {
+  inputs: TogetherInputs
+  /** Whether all values of a pattern lead to things of a kind. */
+  isReferenceTo: (thing: Gone, path: string, pattern: string) => boolean
+}
+
 function referencesTo(
-  { what, maker, known, definedAt }: Gone,
+  thing: Gone,
   value: string,
-  made: MadeKey,
-  inputs: TogetherInputs,
+  { maker, path, key, kind }: MadeKey,
+  { inputs, isReferenceTo }: Asked,
 ): Dangling[] {
-  if (made.maker !== otherOf(maker)) return []
-  return inputs
-    .inside(sideOf(made.maker), made.path, made.key, value)
-    .filter((key) => !isDefinition(made.path, key, definedAt))
-    .filter((key) => isReference(made.path, keyPattern(key), known, inputs))
-    .map((key) => ({ path: made.path, key, value, gone: maker, what }))
+  if (maker !== otherOf(thing.maker)) return []
+  const texts =
+    kind === 'changed' ? [{ key, text: value }] : inputs.textsIn(sideOf(maker), path, key)
+  return [...texts]
+    .filter(({ key: each, text }) => text === value && !isDefinition(path, each, thing.definedAt))
+    .filter(({ key: each }) => isReferenceTo(thing, path, keyPattern(each)))
+    .map(({ key: each }) => ({ path, key: each, value, gone: thing.maker, what: thing.what }))
 }
 
 /** Whether a key holds what names an entry of the kind that went: that is no reference to one. */

@@ -4,7 +4,6 @@ import { keyPattern, keySegments } from '../../keys/key.ts'
 import { MINE, NEW } from '../../document/sides.ts'
 import type { TogetherInputs } from './inputs.ts'
 import type { MadeKey } from './rows.ts'
-import { valuesMade } from './rows.ts'
 
 /** A name that both sides gave to an entry of a file, each to another, and that no input has twice. */
 export interface Twice {
@@ -17,34 +16,69 @@ export interface Twice {
 
 /** Names that stand twice in the result of a file, and once at most in each of the inputs. */
 export function twiceIn(made: readonly MadeKey[], inputs: TogetherInputs): Twice[] {
-  const brought = made.filter(({ kind, result }) => kind !== 'removed' && result !== null)
-  const [mine, vanilla] = [named(brought, 'mine'), named(brought, 'vanilla')]
-  return [...mine].flatMap(([value, ones]) => {
-    const others = vanilla.get(value) ?? []
-    return ones.flatMap((one) => others.flatMap((other) => pairsOf(value, one, other, inputs)))
-  })
-}
-
-/** What brought a value, by that value. */
-function named(brought: readonly MadeKey[], maker: MadeKey['maker']): Map<string, MadeKey[]> {
-  const byValue = new Map<string, MadeKey[]>()
-  for (const each of brought) {
-    if (each.maker !== maker) continue
-    for (const value of valuesMade(each)) if (value !== '') gather(byValue, value, each)
+  // most often no name is on both sides, and then no document has to be gone through
+  const inMine = namesIn(made, 'mine')
+  if (![...namesIn(made, 'vanilla')].some((name) => inMine.has(name))) return []
+  const [mine, vanilla] = [namesBy(made, 'mine', inputs), namesBy(made, 'vanilla', inputs)]
+  const unique = new Map<string, boolean>()
+  const isRule = (path: string, pattern: string): boolean => {
+    const known = unique.get(pattern) ?? isUnique(path, pattern, inputs)
+    unique.set(pattern, known)
+    return known
   }
-  return byValue
+  return [...mine()].flatMap(([value, ones]) =>
+    ones.flatMap(({ path, key }) =>
+      (vanilla().get(value) ?? [])
+        .filter((other) => keyPattern(other.key) === keyPattern(key) && other.key !== key)
+        .filter(() => isRule(path, keyPattern(key)))
+        .map((other) => ({ path, value, mine: key, vanilla: other.key })),
+    ),
+  )
 }
 
-function pairsOf(value: string, mine: MadeKey, vanilla: MadeKey, inputs: TogetherInputs): Twice[] {
-  const { path } = mine
-  const keys = (side: typeof MINE | typeof NEW, entry: string): string[] =>
-    inputs.inside(side, path, entry, value).filter(isName)
-  return keys(MINE, mine.key).flatMap((one) =>
-    keys(NEW, vanilla.key)
-      .filter((other) => keyPattern(other) === keyPattern(one) && other !== one)
-      .filter(() => isUnique(path, keyPattern(one), inputs))
-      .map((other) => ({ path, value, mine: one, vanilla: other })),
-  )
+/** What looks like a name in what a side brought, as its source is written. */
+function namesIn(made: readonly MadeKey[], maker: MadeKey['maker']): Set<string> {
+  const names = new Set<string>()
+  for (const { maker: by, kind, key, result } of made) {
+    if (by !== maker || kind === 'removed' || result === null) continue
+    if (kind === 'changed') {
+      if (isName(key)) names.add(result)
+    } else
+      for (const [, name = '', value = ''] of result.matchAll(NAMED))
+        if (isCustomary(name)) names.add(value.trim())
+  }
+  return names
+}
+
+/** A name and the value behind it: `id="a"`, `"id": "a"`, `<id>a<`, `Id=a`. */
+const NAMED = /([\w-]+)["']?\s*[=:>]\s*["']?([^"'<>\r\n,;]*)/g
+
+interface Named {
+  path: string
+  key: string
+}
+
+/** The keys at which a side gave names, by the name; worked out when it is asked, since mostly nothing is. */
+function namesBy(
+  made: readonly MadeKey[],
+  maker: MadeKey['maker'],
+  inputs: TogetherInputs,
+): () => ReadonlyMap<string, Named[]> {
+  let known: Map<string, Named[]> | undefined
+  return () => {
+    if (known !== undefined) return known
+    known = new Map()
+    const side = maker === 'mine' ? MINE : NEW
+    for (const each of made) {
+      const { path, key, kind, result } = each
+      if (each.maker !== maker || kind === 'removed' || result === null || result === '') continue
+      if (kind !== 'changed') {
+        for (const { key: inner, text } of inputs.textsIn(side, path, key))
+          if (text !== '' && isName(inner)) gather(known, text, { path, key: inner })
+      } else if (isName(key)) gather(known, result, { path, key })
+    }
+    return known
+  }
 }
 
 /** Whether a key is one under which entries have their names. */
