@@ -94,26 +94,36 @@ function inQuestion(
   docs: Triple<Doc>,
 ): Sought {
   if (options.everyDifference || options.together.length > 0) return NOTHING_SOUGHT
-  const asked = [
-    ...conflicts.filter(({ kind }) => QUESTIONS_OF_MOVES.has(kind)),
-    ...changes.filter(({ kind, side, ...row }) => {
-      if (side !== 'both') return false
-      return kind === 'removed' || (kind === 'added' && row.new !== row.mine)
+  const asked: Asked[] = [
+    ...conflicts.flatMap(({ key, kind }) => {
+      const lacking = LACKING[kind]
+      return lacking === undefined ? [] : [{ key, lacking }]
+    }),
+    ...changes.flatMap(({ key, kind, side, ...row }): Asked[] => {
+      if (side !== 'both') return []
+      if (kind === 'removed') return [{ key, lacking: [NEW, MINE] }]
+      return kind === 'added' && row.new !== row.mine ? [{ key, lacking: [OLD] }] : []
     }),
   ]
-  const elements = new Set(
-    asked.flatMap(({ key }) => keySegments(key).map(({ name }) => unquoteName(name))),
-  )
-  const names = asked.map(({ key }) => identitiesIn(key))
-  if (names.some((each) => each.length === 0)) return { ids: 'all', elements }
-  const ids = new Set(names.flat())
-  if (ids.size > FEW) return { ids, elements }
-  // most that is gone stands nowhere else, and then no document has to be gone through
   const isIn = (side: Side, name: string): boolean =>
     name.split('|').every((part) => docs[side].tree.source.includes(part))
-  const isElsewhere = (name: string): boolean =>
-    isIn(OLD, name) && (isIn(NEW, name) || isIn(MINE, name))
-  return { ids: new Set([...ids].filter(isElsewhere)), elements }
+  // most that is gone stands nowhere else, and then no document has to be gone through
+  const maybe =
+    asked.length > FEW
+      ? asked
+      : asked.filter(({ key, lacking }) =>
+          lacking.some((side) => identitiesIn(key).every((name) => isIn(side, name))),
+        )
+  const names = maybe.map(({ key }) => identitiesIn(key))
+  const elements = maybe.flatMap(({ key }) => keySegments(key).map(({ name }) => unquoteName(name)))
+  const isNamed = names.every((each) => each.length > 0)
+  return { ids: isNamed ? new Set(names.flat()) : 'all', elements: new Set(elements) }
+}
+
+/** An entry that may stand elsewhere, and the documents that have it no more where it was, or had it not. */
+interface Asked {
+  key: string
+  lacking: readonly Side[]
 }
 
 const NOTHING_SOUGHT: Sought = { ids: new Set(), elements: new Set() }
@@ -121,11 +131,11 @@ const NOTHING_SOUGHT: Sought = { ids: new Set(), elements: new Set() }
 /** Of so many names each is looked for in the sources first. */
 const FEW = 50
 
-const QUESTIONS_OF_MOVES: ReadonlySet<ConflictKind> = new Set([
-  'gone-in-vanilla',
-  'gone-in-mine',
-  'two-new',
-])
+const LACKING: Partial<Record<ConflictKind, readonly Side[]>> = {
+  'gone-in-vanilla': [NEW],
+  'gone-in-mine': [MINE],
+  'two-new': [OLD],
+}
 
 /** One row for an entry that stands in another container, and a note for people. */
 function tellMoved(
