@@ -87,6 +87,20 @@ export function growingFiles() {
         ),
     },
     {
+      what: '2,000 and 20,000 numbers of a section, all changed',
+      extension: 'ini',
+      texts: (times) => {
+        const section = (change) =>
+          `[Tuning]\n${Array.from({ length: 2_000 * times }, (_, i) => `Tide${i}=${change(i)}\n`).join('')}`
+        const value = (i) => (i * 37) % 1_000
+        return {
+          old: section(value),
+          new: section((i) => value(i) + (i % 2) * 5),
+          mine: section((i) => value(i) + ((i + 1) % 2) * 400),
+        }
+      },
+    },
+    {
       what: 'a list of 30,000 and of 300,000 numbers',
       extension: 'json',
       texts: (times) =>

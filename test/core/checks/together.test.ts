@@ -200,6 +200,21 @@ describe('what both sides broke together', () => {
     expect(broken({ 'a.xml': [few(old), few(raised), few(lowered)] })).toEqual([])
   })
 
+  test('the ends of a range are found among any number of numbers, by all the words of their names', () => {
+    const section = (
+      change: (i: number, least: number, most: number) => [number, number],
+    ): string =>
+      `[Tides]\n${Array.from({ length: 400 }, (_, i) => {
+        const [least, most] = change(i, i, i + 10)
+        return `tide${i}_least=${least}\nmostTide${i}=${most}\nleast-Tide${i}=${least}\n`
+      }).join('')}`
+    const old = section((_, least, most) => [least, most])
+    const raised = section((i, least, most) => [i === 300 ? least + 8 : least + 1, most])
+    const lowered = section((i, least, most) => [least, i === 300 ? most - 8 : most - 1])
+    // the words of the first name stand in another order, and the numbers of all others are others
+    expect(broken({ 'a.ini': [old, raised, lowered] })).toEqual(['a.ini:904 Tides/least-Tide300'])
+  })
+
   test('a name that both gave, each to another entry, stands twice', () => {
     const old = xml('<g n="1"><slot id="x"/></g><g n="2"><slot id="y"/></g>')
     const fresh = old.replace('<slot id="x"/>', '<slot id="x"/><slot id="z"/>')

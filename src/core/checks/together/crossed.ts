@@ -3,7 +3,7 @@ import { OLD, SIDES } from '../../document/sides.ts'
 import { joinKey, keyPattern, keySegments, parentOf } from '../../keys/key.ts'
 import { numberOf } from '../values.ts'
 import type { TogetherInputs } from './inputs.ts'
-import { isRange } from './pair-names.ts'
+import { isRange, rangeStems } from './pair-names.ts'
 import type { MadeKey } from './rows.ts'
 
 /** A low end of a range that is above its high end in the result, and in none of the inputs. */
@@ -37,20 +37,30 @@ export function crossedIn(made: readonly MadeKey[], inputs: TogetherInputs): Cro
     for (const side of VALUES) numbers[side] = numberOf(each[side] ?? undefined) ?? NaN
     gather(entries, parentOf(each.key), { made: each, name, numbers })
   }
-  return [...entries.values()].flatMap((ones) => {
-    const [mine, vanilla] = [ones.filter(isMines), ones.filter((each) => !isMines(each))]
-    return mine.flatMap((one) =>
-      vanilla.flatMap((other) => {
-        const pair = [
-          [one, other],
-          [other, one],
-        ].find(([low, high]) => low !== undefined && high !== undefined && crosses(low, high))
-        const [low, high] = pair ?? []
-        if (low === undefined || high === undefined) return []
-        const isRule = isRange(low.name, high.name) || isLearnedRule(low.made, high.made)
-        return isRule ? [{ low: low.made, high: high.made }] : []
-      }),
-    )
+  return [...entries.values()].flatMap((ones) =>
+    pairsIn(ones).flatMap(([one, other]) => {
+      const [low, high] = crosses(one, other) ? [one, other] : [other, one]
+      if (!crosses(low, high)) return []
+      const isRule = isRange(low.name, high.name) || isLearnedRule(low.made, high.made)
+      return isRule ? [{ low: low.made, high: high.made }] : []
+    }),
+  )
+}
+
+/** Of an entry with more changed numbers only those are paired that are a range by their names: no order is learned of so many. */
+const MOST_PAIRED = 200
+
+/** The numbers of one entry that mine changed, each with those that vanilla changed. */
+function pairsIn(ones: readonly Made[]): [mine: Made, vanilla: Made][] {
+  const [mine, vanilla] = [ones.filter(isMines), ones.filter((each) => !isMines(each))]
+  if (ones.length <= MOST_PAIRED)
+    return mine.flatMap((one) => vanilla.map((other): [Made, Made] => [one, other]))
+  const byStem = new Map<string, Made[]>()
+  for (const other of vanilla)
+    for (const stem of rangeStems(other.name)) gather(byStem, stem, other)
+  return mine.flatMap((one) => {
+    const alike = rangeStems(one.name).flatMap((stem) => byStem.get(stem) ?? [])
+    return [...new Set(alike)].map((other): [Made, Made] => [one, other])
   })
 }
 

@@ -42,12 +42,27 @@ function isBounded(a: readonly string[], b: readonly string[]): boolean {
   return isMore(b, a, ['max', 'maximum']) || isMore(a, b, ['min', 'minimum'])
 }
 
-/** The words of a name: `maxDepth`, `max_depth` and `max-depth` have the same two. */
+/** The words and numbers of a name: `maxDepth2`, `max_depth_2` and `max-depth-2` have the same three. */
 function wordsOf(name: string): string[] {
   return name
     .replace(/^[@"]+|"$/g, '')
     .replace(/([a-z0-9])([A-Z])/g, '$1 $2')
+    .replace(/([A-Za-z])([0-9])|([0-9])([A-Za-z])/g, '$1$3 $2$4')
     .toLowerCase()
-    .split(/[^a-z]+/)
+    .split(/[^a-z0-9]+/)
     .filter((word) => word !== '')
+}
+
+const END_WORDS = new Set(ENDS.flat())
+
+/**
+ * What names that may be the ends of a range have in common: the name, and the name without each word that says which end it is.
+ * Two names that have nothing of this in common are no range.
+ */
+export function rangeStems(name: string): string[] {
+  const words = wordsOf(name)
+  const without = words.flatMap((word, at) =>
+    END_WORDS.has(word) ? [words.toSpliced(at, 1).join(' ')] : [],
+  )
+  return [words.join(' '), ...without]
 }
