@@ -3,6 +3,9 @@ import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import ts from 'typescript'
 import { expect, test } from 'vitest'
+import { COMMANDS } from '../src/commands/index.ts'
+import { CHECKS } from '../src/core/checks/index.ts'
+import { CONFLICT_KINDS } from '../src/core/plan/telling.ts'
 import { EXIT } from '../src/workspace/failure.ts'
 
 const ROOT = fileURLToPath(new URL('..', import.meta.url))
@@ -65,4 +68,15 @@ test('every screenshot is linked from the README', () => {
   const readme = read('README.md')
   const shots = readdirSync(join(ROOT, 'docs', 'screenshots'))
   expect(shots.filter((shot) => !readme.includes(`docs/screenshots/${shot}`))).toEqual([])
+})
+
+test('the reference names every command, every kind of conflict and every kind of check', () => {
+  const reference = read('docs/reference.md')
+  const commands = Object.keys(COMMANDS).map((id) => `anagnosis ${id.replaceAll(':', ' ')}`)
+  expect(commands.filter((call) => !reference.includes(call))).toEqual([])
+  expect(CONFLICT_KINDS.filter((kind) => !reference.includes(`\`${kind}\``))).toEqual([])
+  const checks = CHECKS.map(({ kind }) => kind)
+  expect(checks.filter((kind) => !new RegExp(`^[|].*\\b${kind}: `, 'm').test(reference))).toEqual(
+    [],
+  )
 })
