@@ -6,8 +6,10 @@ import { spawnSync } from 'node:child_process'
 import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { parseArgs } from 'node:util'
+import { numbers } from '../bench/data.js'
 
-const ROOMS = ['src/core/match', 'src/core/plan', 'src/core/write']
+const { mutate } = JSON.parse(readFileSync('stryker.config.json', 'utf8'))
+const ROOMS = mutate.map((pattern) => pattern.replace('/**/*.ts', ''))
 
 const { values, positionals } = parseArgs({
   allowPositionals: true,
@@ -22,19 +24,13 @@ function linesOf(path) {
   )
 }
 
-/** Draws some of many, the same for the same seed (Fisher and Yates; the numbers are mulberry32's). */
+/** Draws some of many, the same for the same seed. */
 function drawn(all, count, seed) {
-  let state = seed >>> 0
-  const roll = (n) => {
-    state = (state + 0x6d2b79f5) >>> 0
-    let t = Math.imul(state ^ (state >>> 15), 1 | state)
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t
-    return Math.floor((((t ^ (t >>> 14)) >>> 0) / 4294967296) * n)
-  }
+  const next = numbers(seed)
   const left = [...all]
   return Array.from(
     { length: Math.min(count, left.length) },
-    () => left.splice(roll(left.length), 1)[0],
+    () => left.splice(Math.floor(next() * left.length), 1)[0],
   )
 }
 

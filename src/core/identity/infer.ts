@@ -94,6 +94,7 @@ type Partners = readonly [a: number, b: number]
 class Judge {
   private readonly rarities = new Map<number, Rarity>()
   private readonly partners = new Map<Candidate, Map<number, readonly Partners[]>>()
+  private readonly byEntry = new Map<readonly Partners[], ReadonlyMap<number, number>>()
 
   constructor(
     private readonly siblings: Siblings,
@@ -202,7 +203,7 @@ class Judge {
     rivals: readonly Candidate[],
     d: number,
   ): readonly Partners[] {
-    const others = rivals.map((each) => new Map(this.partnersOf(each, d)))
+    const others = rivals.map((each) => this.partnersByEntry(each, d))
     return sampled(this.partnersOf(candidate, d), SAMPLE).filter(([a, b]) => {
       const elsewhere = others.map((each) => each.get(a)).filter((c) => c !== undefined && c !== b)
       if (elsewhere.length === 0) return false
@@ -218,6 +219,14 @@ class Judge {
     let partners = known.get(d)
     if (partners === undefined) known.set(d, (partners = partnersOf(candidate, d)))
     return partners
+  }
+
+  /** The same by the first document's entry. */
+  private partnersByEntry(candidate: Candidate, d: number): ReadonlyMap<number, number> {
+    const partners = this.partnersOf(candidate, d)
+    let known = this.byEntry.get(partners)
+    if (known === undefined) this.byEntry.set(partners, (known = new Map(partners)))
+    return known
   }
 
   private areSame(d: number, [a, b]: Partners): boolean {

@@ -145,3 +145,13 @@ export function isPlain({ kind, text, parts }: Value): boolean {
   if (kind === Kind.Element) return parts.length === 0
   return text !== undefined || parts.length === 0
 }
+
+/** The texts directly in an entry, as identities name them. */
+export function wordsIn({ parts }: Value): Map<string, string> {
+  const names = new Map<string, string>()
+  for (const part of parts) {
+    const { text } = part.kind === Kind.Member ? (part.parts[0] ?? part) : part
+    if (text !== undefined) names.set(stepTo(part), text)
+  }
+  return names
+}

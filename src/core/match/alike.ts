@@ -6,8 +6,7 @@ import type { Known } from '../identity/known.ts'
 import type { Compared, Features, Likeness } from '../likeness/features.ts'
 import { likeness, Rarity } from '../likeness/features.ts'
 import { sampled } from '../likeness/sampled.ts'
-import type { Value } from '../likeness/value.ts'
-import { stepTo } from '../likeness/value.ts'
+import { wordsIn } from '../likeness/value.ts'
 import type { Item } from './item.ts'
 import type { TellApart } from './tell-apart.ts'
 
@@ -21,16 +20,6 @@ const MOST_SIBLINGS = 64
 /** Among which others an item is rare: those of its name, or of its kind where the name is what tells it. */
 export function poolOf({ kind, name }: Item): string {
   return kind === Kind.Member || kind === Kind.Section ? `${kind}` : `${kind}:${name}`
-}
-
-/** The texts directly in an entry, as identities name them. */
-function wordsIn({ parts }: Value): Map<string, string> {
-  const names = new Map<string, string>()
-  for (const part of parts) {
-    const { text } = part.kind === Kind.Member ? (part.parts[0] ?? part) : part
-    if (text !== undefined) names.set(stepTo(part), text)
-  }
-  return names
 }
 
 /** Where two entries have other words, or one a customary name that the other lacks, as identities name that. */

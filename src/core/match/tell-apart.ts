@@ -6,8 +6,7 @@ import { customaryRank, isCustomary, isId } from '../identity/candidates.ts'
 import type { IdentityExpression } from '../identity/expression.ts'
 import { parseIdentity } from '../identity/expression.ts'
 import type { Identities } from '../identity/identities.ts'
-import type { Value } from '../likeness/value.ts'
-import { stepTo } from '../likeness/value.ts'
+import { wordsIn } from '../likeness/value.ts'
 import type { Item } from './item.ts'
 
 /**
@@ -168,7 +167,7 @@ export class TellApart {
   private nameOfLoneOnes(group: string): TellApartBy | undefined {
     const lone = triple((side) => this.items[side].find((_, at) => this.groups[side][at] === group))
     const there = lone.filter((item) => item !== undefined)
-    const [first, ...others] = there.map(({ value }) => textsOf(value))
+    const [first, ...others] = there.map(({ value }) => wordsIn(value))
     if (first === undefined || others.length === 0) return undefined
     const [step] = [...first.keys()]
       .filter((each) => isCustomary(each) && others.every((other) => other.has(each)))
@@ -181,13 +180,6 @@ export class TellApart {
     if (!isNew && !isId(step) && !isOther) return undefined
     return { by: 'identity', identity: parseIdentity(step), isStrong: true }
   }
-}
-
-/** The texts directly in an entry, by what identities call them. */
-function textsOf({ parts }: Value): Map<string, string> {
-  const texts = new Map<string, string>()
-  for (const part of parts) if (part.text !== undefined) texts.set(stepTo(part), part.text)
-  return texts
 }
 
 /** Whether two entries have no text in common. */

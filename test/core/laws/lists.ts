@@ -74,6 +74,9 @@ const defaults: [string, string][] = [
   ['hidden', 'no'],
 ]
 
+const place: Family['content'] = (_, roll) =>
+  fields(['sort', word(roll(2))], ['x', `${roll(9000)}.5`], ['y', `${roll(9000)}.25`], ['r', '80'])
+
 export const FAMILIES: readonly Family[] = [
   { name: 'words', content: word, isPlain: true },
   {
@@ -105,13 +108,7 @@ export const FAMILIES: readonly Family[] = [
   },
   {
     name: 'places',
-    content: (_, roll) =>
-      fields(
-        ['sort', word(roll(2))],
-        ['x', `${roll(9000)}.5`],
-        ['y', `${roll(9000)}.25`],
-        ['r', '80'],
-      ),
+    content: place,
   },
   {
     name: 'few values',
@@ -139,13 +136,7 @@ export const FAMILIES: readonly Family[] = [
   },
   {
     name: 'places, where one side moves entries',
-    content: (_, roll) =>
-      fields(
-        ['sort', word(roll(2))],
-        ['x', `${roll(9000)}.5`],
-        ['y', `${roll(9000)}.25`],
-        ['r', '80'],
-      ),
+    content: place,
     moves: true,
   },
   {

@@ -2,6 +2,7 @@ import { gather } from '../../document/gather.ts'
 import { OLD, SIDES } from '../../document/sides.ts'
 import { joinKey, keyPattern, keySegments, parentOf } from '../../keys/key.ts'
 import { numberOf } from '../values.ts'
+import { answeredOnce } from './answered-once.ts'
 import type { TogetherInputs } from './inputs.ts'
 import { isRange, rangeStems } from './pair-names.ts'
 import type { MadeKey } from './rows.ts'
@@ -21,13 +22,10 @@ const BY_CHANCE = 0.001
  */
 export function crossedIn(made: readonly MadeKey[], inputs: TogetherInputs): Crossed[] {
   const entries = new Map<string, Made[]>()
-  const rules = new Map<string, boolean>()
-  const isLearnedRule = (low: MadeKey, high: MadeKey): boolean => {
-    const asked = [low, high].map(({ key }) => keyPattern(key)).join('\0')
-    const answer = rules.get(asked) ?? isLearned(low, high, inputs)
-    rules.set(asked, answer)
-    return answer
-  }
+  const isLearnedRule = answeredOnce(
+    (low: MadeKey, high: MadeKey) => [low, high].map(({ key }) => keyPattern(key)).join('\0'),
+    (low, high) => isLearned(low, high, inputs),
+  )
   for (const each of made) {
     if (each.kind !== 'changed' || numberOf(each.result ?? undefined) === undefined) continue
     const segments = keySegments(each.key)

@@ -3,6 +3,7 @@ import { MINE, NEW } from '../../document/sides.ts'
 import type { Side } from '../../document/sides.ts'
 import { identitiesIn, keyPattern, keySegments, parentOf, unquoteName } from '../../keys/key.ts'
 import type { FileReport } from '../../report/report.ts'
+import { answeredOnce } from './answered-once.ts'
 import type { TogetherInputs } from './inputs.ts'
 import type { MadeKey, Maker } from './rows.ts'
 import { otherOf, valuesMade } from './rows.ts'
@@ -41,13 +42,10 @@ export function danglingIn(
   addFiles(files, inputs, gone)
   const takers = new Set([...gone.values()].flat().map(({ maker }) => maker))
   const found = new Map<string, Dangling>()
-  const lead = new Map<string, boolean>()
-  const isReferenceTo = ({ kind, known }: Gone, path: string, pattern: string): boolean => {
-    const asked = [kind, path, pattern].join('\0')
-    const answer = lead.get(asked) ?? isReference(path, pattern, known, inputs)
-    lead.set(asked, answer)
-    return answer
-  }
+  const isReferenceTo = answeredOnce(
+    ({ kind }: Gone, path: string, pattern: string) => [kind, path, pattern].join('\0'),
+    ({ known }, path, pattern) => isReference(path, pattern, known, inputs),
+  )
   for (const each of made) {
     if (each.kind === 'removed' || !takers.has(otherOf(each.maker))) continue
     for (const value of valuesOf(each, inputs))

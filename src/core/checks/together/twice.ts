@@ -2,6 +2,7 @@ import { gather } from '../../document/gather.ts'
 import { isCustomary } from '../../identity/candidates.ts'
 import { keyPattern, keySegments } from '../../keys/key.ts'
 import { MINE, NEW } from '../../document/sides.ts'
+import { answeredOnce } from './answered-once.ts'
 import type { TogetherInputs } from './inputs.ts'
 import type { MadeKey } from './rows.ts'
 
@@ -19,16 +20,14 @@ export function twiceIn(made: readonly MadeKey[], inputs: TogetherInputs): Twice
   // most often no name is on both sides, and then no document has to be gone through
   const inMine = namesIn(made, 'mine')
   if (![...namesIn(made, 'vanilla')].some((name) => inMine.has(name))) return []
-  const [mine, vanilla] = [namesBy(made, 'mine', inputs), namesBy(made, 'vanilla', inputs)]
-  const unique = new Map<string, boolean>()
-  const isRule = (path: string, pattern: string): boolean => {
-    const known = unique.get(pattern) ?? isUnique(path, pattern, inputs)
-    unique.set(pattern, known)
-    return known
-  }
-  return [...mine()].flatMap(([value, ones]) =>
+  const vanilla = namesBy(made, 'vanilla', inputs)
+  const isRule = answeredOnce(
+    (_: string, pattern: string) => pattern,
+    (path, pattern) => isUnique(path, pattern, inputs),
+  )
+  return [...namesBy(made, 'mine', inputs)].flatMap(([value, ones]) =>
     ones.flatMap(({ path, key }) =>
-      (vanilla().get(value) ?? [])
+      (vanilla.get(value) ?? [])
         .filter((other) => keyPattern(other.key) === keyPattern(key) && other.key !== key)
         .filter(() => isRule(path, keyPattern(key)))
         .map((other) => ({ path, value, mine: key, vanilla: other.key })),
@@ -58,27 +57,21 @@ interface Named {
   key: string
 }
 
-/** The keys at which a side gave names, by the name; worked out when it is asked, since mostly nothing is. */
+/** The keys at which a side gave names, by the name. */
 function namesBy(
   made: readonly MadeKey[],
   maker: MadeKey['maker'],
   inputs: TogetherInputs,
-): () => ReadonlyMap<string, Named[]> {
-  let known: Map<string, Named[]> | undefined
-  return () => {
-    if (known !== undefined) return known
-    known = new Map()
-    const side = maker === 'mine' ? MINE : NEW
-    for (const each of made) {
-      const { path, key, kind, result } = each
-      if (each.maker !== maker || kind === 'removed' || result === null || result === '') continue
-      if (kind !== 'changed') {
-        for (const { key: inner, text } of inputs.textsIn(side, path, key))
-          if (text !== '' && isName(inner)) gather(known, text, { path, key: inner })
-      } else if (isName(key)) gather(known, result, { path, key })
-    }
-    return known
+): ReadonlyMap<string, Named[]> {
+  const names = new Map<string, Named[]>()
+  const side = maker === 'mine' ? MINE : NEW
+  for (const { maker: by, path, key, kind, result } of made) {
+    if (by !== maker || kind === 'removed' || result === null) continue
+    const texts = kind === 'changed' ? [{ key, text: result }] : inputs.textsIn(side, path, key)
+    for (const { key: inner, text } of texts)
+      if (text !== '' && isName(inner)) gather(names, text, { path, key: inner })
   }
+  return names
 }
 
 /** Whether a key is one under which entries have their names. */
