@@ -220,6 +220,10 @@ describe('what both sides broke together', () => {
     const fresh = old.replace('<slot id="x"/>', '<slot id="x"/><slot id="z"/>')
     const mine = old.replace('<slot id="y"/>', '<slot id="y"/><slot id="z"/>')
     expect(broken({ 'a.xml': [old, fresh, mine] })).toHaveLength(1)
+    const coded = xml('<slot id="x" code="1"/><slot id="y" code="2"/>')
+    const retuned = coded.replace('code="2"', 'code="3, long"')
+    const grown = coded.replace('<slot id="x"', '<slot id="w" code="3, long"/><slot id="x"')
+    expect(broken({ 'a.xml': [coded, grown, retuned] })).toHaveLength(1)
     // a few names that are all different are that by chance
     const named = (text: string): string => text.replaceAll(' id=', ' name=')
     expect(broken({ 'a.xml': [named(old), named(fresh), named(mine)] })).toEqual([])

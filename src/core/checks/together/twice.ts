@@ -41,7 +41,7 @@ function namesIn(made: readonly MadeKey[], maker: MadeKey['maker']): Set<string>
   for (const { maker: by, kind, key, result } of made) {
     if (by !== maker || kind === 'removed' || result === null) continue
     if (kind === 'changed') {
-      if (isName(key)) names.add(result)
+      if (isName(key)) names.add((VALUE.exec(result)?.[0] ?? '').trim())
     } else
       for (const [, name = '', value = ''] of result.matchAll(NAMED))
         if (isCustomary(name)) names.add(value.trim())
@@ -51,6 +51,8 @@ function namesIn(made: readonly MadeKey[], maker: MadeKey['maker']): Set<string>
 
 /** A name and the value behind it: `id="a"`, `"id": "a"`, `<id>a<`, `Id=a`. */
 const NAMED = /([\w-]+)["']?\s*[=:>]\s*["']?([^"'<>\r\n,;]*)/g
+/** As much of a value as `NAMED` takes in. */
+const VALUE = /^[^"'<>\r\n,;]*/
 
 interface Named {
   path: string
