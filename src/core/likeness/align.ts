@@ -57,7 +57,8 @@ export class Aligner {
   }
 }
 
-function areEqual(a: readonly Token[], b: readonly Token[]): boolean {
+/** Whether two lists hold the same tokens in the same order. */
+export function areEqual(a: readonly Token[], b: readonly Token[]): boolean {
   return a === b || (a.length === b.length && a.every((token, at) => token === b[at]))
 }
 

@@ -2,7 +2,7 @@ import { timesOf } from '../document/gather.ts'
 import type { Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD } from '../document/sides.ts'
 import type { Aligner } from '../likeness/align.ts'
-import { costOf } from '../likeness/align.ts'
+import { areEqual, costOf } from '../likeness/align.ts'
 import type { Token } from '../likeness/only-ones.ts'
 import type { Changed } from './links.ts'
 import { otherSide } from './links.ts'
@@ -20,12 +20,15 @@ export function heldBy(holding: Holding): Changed | undefined {
 
 /**
  * Whether one side's list has the other side's changes already, as the result of a carry has: where values are
- * repeated an alignment alone cannot tell, and they would come twice.
+ * repeated an alignment alone cannot tell, and they would come twice. Where two of the lists are the same there
+ * is nothing to tell: one side at most changed them, or both did the same.
  *
  * @param tokens what the items that no strong identity tells are equal by
  */
 export function alreadyCarried(tokens: Triple<readonly Token[]>, aligner: Aligner): Holding {
   if (!tokens.some((each) => new Set(each).size < each.length)) return undefined
+  const [old, fresh, mine] = tokens
+  if (areEqual(old, fresh) || areEqual(old, mine) || areEqual(fresh, mine)) return undefined
   const byNew = holds(tokens, NEW, aligner)
   const byMine = holds(tokens, MINE, aligner)
   if (byNew !== undefined && byMine !== undefined) return 'both'

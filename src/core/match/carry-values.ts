@@ -8,7 +8,7 @@ import { heldBy } from './already-carried.ts'
 import { ValueItem } from './item.ts'
 import type { Links } from './links.ts'
 import type { ListMatch } from './match-list.ts'
-import { isLooseClass, matchList } from './match-list.ts'
+import { isLooseClass, isNamelessClass, matchList } from './match-list.ts'
 import type { Classes } from './order.ts'
 import { movesOf, resultOrder } from './order.ts'
 import type { Items, Scope } from './tell-apart.ts'
@@ -207,11 +207,11 @@ function isReplacedByBoth({ told, links, stretches }: ListMatch): boolean {
 function asked(match: ListMatch): ListMatch {
   const { links } = match
   const { all } = classesOf(links)
-  const loose = all.filter((cls) => isLooseClass(match, cls))
+  const nameless = all.filter((cls) => isNamelessClass(match, cls))
   const isOfNamed = links.isReordered(NEW) && links.isReordered(MINE)
-  if (isOfNamed || loose.length === 0 || loose.length === all.length)
+  if (isOfNamed || nameless.length === 0 || nameless.length === all.length)
     return { ...match, isQuestion: true }
-  return { ...match, stretches: [new Set(loose)], holding: undefined }
+  return { ...match, stretches: [new Set(nameless)], holding: undefined }
 }
 
 /** The text of an element that holds no others, three-way; none where the result holds others. */

@@ -38,8 +38,16 @@ export interface ListMatch {
   perhaps: Perhaps
 }
 
-/** Whether nothing of its own tells the items of a class. */
+/** Whether no strong identity tells the items of a class. */
 export function isLooseClass({ told, links }: ListMatch, cls: number): boolean {
+  return SIDES.every((side) => {
+    const at = links.member(side, cls)
+    return at < 0 || !told.isStrong(side, at)
+  })
+}
+
+/** Whether nothing of its own tells the items of a class. */
+export function isNamelessClass({ told, links }: ListMatch, cls: number): boolean {
   return SIDES.every((side) => {
     const at = links.member(side, cls)
     return at < 0 || told.id(side, at) === undefined

@@ -144,7 +144,7 @@ export class Matching implements Classes {
     return group === undefined ? undefined : told.means(group)
   }
 
-  /** Whether nothing of its own tells the entries of a class. */
+  /** Whether no strong identity tells the entries of a class. */
   isLoose(cls: number): boolean {
     return this.loose.has(cls)
   }

@@ -51,7 +51,7 @@ const MOST_SIBLINGS = 64
 /** An entry that an identity tells, and where it stands. */
 interface Placed {
   node: number
-  /** The node of its container, and that one's key. */
+  /** The node of its container, and that one's key without the indices of nameless items. */
   within: number
   container: string
   key: string
@@ -205,11 +205,12 @@ function likenessOf(
   return likeness(compared(old), compared(moved)).score
 }
 
-/** A container or an entry on the way to another, and what tells it. */
+/** A container or an entry on the way to another, and what tells it: an identity, or its place among its siblings. */
 interface Step {
   around: Step | undefined
   node: number
-  identity: IdentityExpression | undefined
+  identity?: IdentityExpression | undefined
+  index?: number
 }
 
 /** Finds entries of a document that are called so, with where they stand. */
@@ -237,7 +238,7 @@ class Placer {
         const held = kind === Kind.Member ? doc.memberValue(child) : child
         if (doc.kind(held) === Kind.Scalar) continue
         const name = foldName(doc.format, doc.name(child))
-        this.inside(held, { around, node: child, identity: undefined }, placeOf(place, name))
+        this.inside(held, { around, node: child }, placeOf(place, name))
       } else if (kind === Kind.Object || kind === Kind.Array) gather(byGroup, `${kind}:`, child)
       else if (kind === Kind.Element) {
         const name = doc.name(child)
@@ -265,14 +266,14 @@ class Placer {
         : this.identities.ofElements(place, name)
     const own = kind === Kind.Element ? placeOf(place, name) : place
     const isSought = kind !== Kind.Element || this.sought.elements.has(name)
-    for (const node of siblings) {
-      const step = { around, node, identity: chosen?.identity }
+    for (const [index, node] of siblings.entries()) {
+      const step: Step = { around, node, identity: chosen?.identity, index }
       const id = isSought ? this.idOf(node, chosen) : undefined
       if (id !== undefined && (this.sought.ids === 'all' || this.sought.ids.has(id)))
         gather(this.found, `${group} ${id}`, {
           node,
           within: container,
-          container: this.keyOf(around),
+          container: this.keyOf(around, () => ''),
           key: this.keyOf(step),
           place: own,
           siblings,
@@ -290,9 +291,11 @@ class Placer {
       : identityOf(this.doc, node, parseIdentity(step))?.join('|')
   }
 
-  private keyOf(step: Step | undefined): string {
+  /** @param nameless what stands for an item that no identity tells; the index of a container may change, not the container */
+  private keyOf(step: Step | undefined, nameless = (item: Step) => String(item.index)): string {
     if (step === undefined) return ''
     const segment = nodeSegment(this.doc, step.node, step.identity)
-    return joinKey(this.keyOf(step.around), segment === '' ? identitySegment(['']) : segment)
+    const named = segment === '' ? identitySegment([nameless(step)]) : segment
+    return joinKey(this.keyOf(step.around, nameless), named)
   }
 }
