@@ -65,9 +65,13 @@ export function dormantEntries(docs: Triple<Doc>, place: Place): DormantEntries 
 /** All entries that comments of a container read as: comments that begin their line, alone or several together. */
 function candidates(doc: Doc, container: number): DormantEntry[] {
   const found: DormantEntry[] = []
-  const kinds = kindsIn(doc, container)
+  const inContainer = kindsIn(doc, container)
+  const section = firstSection(doc, container)
   for (const run of commentRuns(doc, container)) {
     const texts = run.map((comment) => doc.tree.body(comment))
+    // what stands above a section is no key of the document: such stand before all sections
+    const isBehind = section >= 0 && (run[0] ?? 0) > section
+    const kinds = isBehind ? inContainer.filter((kind) => kind !== Kind.Property) : inContainer
     for (let at = 0; at < run.length; at++) {
       const entry = entryFrom(doc, run, texts, at, kinds)
       if (entry === undefined || isAboveKeys(doc, container, entry)) continue
@@ -76,6 +80,14 @@ function candidates(doc: Doc, container: number): DormantEntry[] {
     }
   }
   return found
+}
+
+/** The first section that a container holds, or -1. */
+function firstSection({ tree }: Doc, container: number): number {
+  const stop = tree.next(container)
+  for (let node = container + 1; node < stop; node = tree.next(node))
+    if (tree.kind(node) === Kind.Section) return node
+  return -1
 }
 
 /** Whether a section in comments is one of which the keys are live: those would become keys of another. */

@@ -123,6 +123,14 @@ const CASES: [
     'fish = cod\n  = ray\na = 2\n',
   ],
   [
+    'further lines of a value that are texts in quotes, with a separator in the comment behind them',
+    '',
+    'reefs =\n "North", ; (=Old Bank)\n "South", ; Bell\na = 1\n',
+    'reefs =\n "North", ; (=Old Bank)\n "South", ; Bell\na = 2\n',
+    'reefs =\n "North", ; (=Old Bank)\n "East", ; Bell\na = 1\n',
+    'reefs =\n "North", ; (=Old Bank)\n "East", ; Bell\na = 2\n',
+  ],
+  [
     'a brace on the next line, and a comment with a brace inside',
     'values in braces over lines',
     'box =\n{\n  x = 1,\n  ; } of 4.1\n  y = 2\n}\na = 1\n',

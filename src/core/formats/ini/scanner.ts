@@ -302,9 +302,18 @@ export class IniScanner {
       return false
     const isFurtherIn = start - next > indent
     const separator = this.separatorAt(start, stop)
-    // what begins with a separator has no name: it can only go on
-    if (separator >= 0 && !(separator === start && isFurtherIn)) return false
+    // what begins with a separator, or with a quoted text that is no name, can only go on
+    const isNameless = separator === start || this.isQuotedValue(start, separator)
+    if (separator >= 0 && !(isNameless && isFurtherIn)) return false
     return source[trimEnd(source, 0, last) - 1] === '\\' || isFurtherIn
+  }
+
+  /** Whether a line begins with a text in quotes behind which something else than a separator stands. */
+  private isQuotedValue(start: number, separator: number): boolean {
+    const { source } = this
+    if (source.charCodeAt(start) !== QUOTE) return false
+    const close = source.indexOf('"', start + 1)
+    return close >= 0 && skipInLine(source, close + 1, separator) !== separator
   }
 
   /** The end of a value: what follows a closed quote, or a mark of the dialect, is a comment. */
