@@ -48,7 +48,10 @@ export function formatOfText(text: string): FormatName | undefined {
   return looksLikeIni(start) ? 'ini' : undefined
 }
 
-/** A section, and nothing but sections, comments and `name = value` in the lines before the last. */
+/**
+ * A section, and nothing but sections, comments and `name = value` in the lines before the last; where `[/name]`
+ * closes one, they stand in each other, and then it is no INI.
+ */
 function looksLikeIni(start: string): boolean {
   const lines = start.split(/\r\n|\r|\n/)
   if (lines.length > 1) lines.pop()
@@ -56,6 +59,7 @@ function looksLikeIni(start: string): boolean {
     .map((line) => line.trim())
     .filter((line) => line !== '' && !/^[;#]/.test(line))
   const sections = solid.filter((line) => /^\[[^\]]+\]\s*([;#].*)?$/.test(line))
+  if (sections.some((line) => line.startsWith('[/'))) return false
   const properties = solid.filter((line) => /^[\w.\-+ ]+\s*=/.test(line))
   return sections.length > 0 && sections.length + properties.length === solid.length
 }

@@ -13,6 +13,7 @@ import type { KnownFormat } from '../content/file-format.ts'
 import { formatOf } from '../content/file-format.ts'
 import type { CarriedFile, FileInput } from './file-input.ts'
 import { same } from './file-input.ts'
+import type { Decided } from './merge-content.ts'
 import { mergeContent } from './merge-content.ts'
 import { taken } from './take.ts'
 import { withWholeDecision } from './whole-decision.ts'
@@ -59,17 +60,37 @@ function merged(input: FileInput): CarriedFile {
     fate.do === 'compare'
       ? { outcome: fate.outcome, bytes: wholeBytes(input.bytes, fate.whole) }
       : undefined
-  const usable = format !== undefined && (format.name !== 'text' || input.bytes[OLD] !== undefined)
-  if (usable) {
-    const isLast = format.certain && (input.rule?.take ?? 'merge') === 'merge'
-    const byContent = mergeContent(input, format.name, whole, isLast)
-    if (byContent.report.outcome !== 'unread' || format.certain) return byContent
-  }
+  const byFormat = mergedBy(input, format, whole)
+  if (byFormat !== undefined) return byFormat
   if (whole === undefined) return wholeConflict(input, 'other', 'file')
   return {
     report: report(input, 'other', whole.outcome, wholeRows(input.bytes)),
     bytes: whole.bytes,
   }
+}
+
+/**
+ * A file merged as its format says. Where only its content spoke for the format and vanilla's own files are not of it,
+ * by lines. Undefined where it is no text, or where no lines can be compared.
+ */
+function mergedBy(
+  input: FileInput,
+  format: KnownFormat | undefined,
+  whole: Decided | undefined,
+): CarriedFile | undefined {
+  if (format === undefined) return undefined
+  const byLines = (): CarriedFile | undefined => {
+    const made = input.bytes[OLD] === undefined ? undefined : mergeContent(input, 'text', whole)
+    return made?.report.outcome === 'unread' ? undefined : made
+  }
+  if (format.name === 'text') return byLines()
+  const isLast = format.certain && (input.rule?.take ?? 'merge') === 'merge'
+  const made = mergeContent(input, format.name, whole, isLast)
+  if (made.report.outcome !== 'unread' || format.certain) return made
+  const isMineAlone = made.report.problems.every(
+    ({ severity, input: of }) => severity !== 'error' || of === 'mine',
+  )
+  return isMineAlone ? made : byLines()
 }
 
 function settled(input: FileInput, outcome: Outcome, whole: Whole): CarriedFile {
