@@ -1,3 +1,4 @@
+import { gather } from '../document/gather.ts'
 import type { Doc } from '../formats/doc.ts'
 import type { Counted } from '../likeness/counted.ts'
 import { countedIn } from '../likeness/counted.ts'
@@ -42,17 +43,15 @@ function shownByPath(doc: Doc, node: number): Map<string, string[]> {
 /** Values by their path, the entry's own name left out. */
 function byPath(features: Counted): Map<string, string[]> {
   const values = new Map<string, string[]>()
-  for (const feature of features.names()) {
+  for (const [feature, times] of features) {
     const at = feature.indexOf('=')
     const path = feature
       .slice(0, at)
-      .replace(/^\/[^/]*\/?/, '')
+      .replace(/^\/[^/]*\/*/, '')
       .replace(/\/+/g, '/')
       .replace(/\/$/, '')
     const value = feature.slice(at + 1).replace(/^"/, '')
-    const known = values.get(path)
-    if (known === undefined) values.set(path, [value])
-    else known.push(value)
+    for (let time = 0; time < times; time++) gather(values, path, value)
   }
   return values
 }

@@ -243,6 +243,16 @@ describe('what both sides broke together', () => {
     })
     expect(broken(files('rope'))).toEqual(['wrecks.json:1 holds[0]'])
     expect(broken(files('bell'))).toEqual([])
+    // a number is equal to a name by chance
+    const marks = (...names: string[]): string =>
+      JSON.stringify(Object.fromEntries(names.map((name) => [name, 'rock'])))
+    const depths = (last: number): string => `{ "depths": [4, 6, ${last}] }\n`
+    expect(
+      broken({
+        'marks.json': [marks('4', '6', '7'), marks('4', '6'), marks('4', '6', '7')],
+        'dive.json': [depths(4), depths(4), depths(7)],
+      }),
+    ).toEqual([])
     const word = (text: string): string => `{ "said": ["good", "${text}"] }\n`
     expect(
       broken({

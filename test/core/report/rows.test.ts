@@ -43,6 +43,15 @@ describe('what is told of a key', () => {
     expect(other.map(({ id }) => id)).toEqual(one.map(({ id }) => id))
   })
 
+  test('of an entry that went it is told what was changed in it, also where its lists repeat a value', () => {
+    const bells = (...air: number[]): string =>
+      JSON.stringify({ deep: 1, bells: air.map((each) => ({ air: each })) })
+    const { conflicts } = carry('json', [bells(75, 75, 75), '{"deep": 1}', bells(75, 75, 232)])
+    expect(conflicts.map(({ inside }) => inside)).toEqual([
+      [{ path: 'air', from: '75', to: '232' }],
+    ])
+  })
+
   test('numbers are keyed and shown as they stand', () => {
     const zones = (worth: string, id = '10'): string =>
       `{ "zones": [{ "id": ${id}, "worth": ${worth} }, { "id": 20 }, { "id": 30 }] }\n`

@@ -1,3 +1,4 @@
+import { asNumber } from '../../document/as-number.ts'
 import { gather } from '../../document/gather.ts'
 import { MINE, NEW } from '../../document/sides.ts'
 import type { Side } from '../../document/sides.ts'
@@ -83,6 +84,7 @@ function addEntries(
     const left = kind === 'removed' && result === null ? key : kind === 'renamed' ? was : undefined
     const named = left === undefined ? undefined : namedBy(left)
     if (left === undefined || named === undefined || there.has(idOf(path, left))) continue
+    if (!isTelling(named.name)) continue
     const pattern = keyPattern(left)
     const identity = identities.get(path)?.get(pattern.replaceAll('[*]', ''))
     if (named.by === 'identity' && identity === undefined) continue
@@ -109,6 +111,11 @@ function namedBy(key: string): { by: 'identity' | 'name'; name: string } | undef
   if (last.identity === undefined) return { by: 'name', name: unquoteName(last.name) }
   const name = identitiesIn(key).at(-1) ?? ''
   return name === '' ? undefined : { by: 'identity', name }
+}
+
+/** Whether a name is one that values are not equal to by chance, as they are to `7` and `x`. */
+function isTelling(name: string): boolean {
+  return asNumber(name) === undefined ? name.length > 1 : /^[0-9]{4,}$/.test(name)
 }
 
 /** The ways in which a file is named: its path, its name, its name without the extension, its folder. */
