@@ -1,3 +1,4 @@
+import { gather } from '../core/document/gather.ts'
 import { isDroppedEdit } from '../core/report/ledger.ts'
 import type { Outcome } from '../core/report/file-fate.ts'
 import type { CarryReport, FileReport, LocatedProblem } from '../core/report/report.ts'
@@ -12,8 +13,9 @@ import { shownQuestions } from './questions-view.ts'
 import { stillOpen } from './open-words.ts'
 import { count, grouped, oneLine, wrap } from './text.ts'
 
-/** More notes and warnings than this are counted. */
+/** About so many notes and warnings are shown, of each kind so many at least; more are counted. */
 const MOST_REMARKS = 6
+const LEAST_REMARKS = 2
 
 export interface CarryView {
   report: CarryReport
@@ -191,21 +193,28 @@ export function remarks(report: CarryReport, paint: Paint, width: number): strin
   ]
   if (all.length === 0) return []
   const order = { error: 0, warning: 1, note: 2 }
-  const sorted = [...all].sort((a, b) => order[a.severity] - order[b.severity])
+  const byKind = new Map<string, LocatedProblem[]>()
+  for (const problem of [...all].sort((a, b) => order[a.severity] - order[b.severity]))
+    gather(byKind, problem.code, problem)
+  // what there is much of does not hide the rest
+  const most = Math.max(LEAST_REMARKS, Math.floor(MOST_REMARKS / byKind.size))
   const lines = ['', '  To know:']
-  for (const problem of sorted.slice(0, MOST_REMARKS)) {
-    const place = [problem.path, problem.line]
-      .filter((part) => part !== null && part !== '')
-      .join(':')
-    const which = problem.input === null || problem.input === 'mine' ? '' : ` of ${problem.input}`
-    const text = `${oneLine(place, 200)}${which}  ${oneLine(problem.message, 160)}`
-    lines.push(...wrap(text, width, '    ').map((line) => paint.quiet(line)))
+  let isCut = false
+  for (const alike of byKind.values()) {
+    const shown = alike.length <= most + 1 ? alike : alike.slice(0, most)
+    for (const problem of shown)
+      lines.push(...wrap(remark(problem), width, '    ').map((line) => paint.quiet(line)))
+    const left = alike.length - shown.length
+    if (left > 0) lines.push(`    and ${grouped(left)} more like ${most === 1 ? 'this' : 'these'}`)
+    if (left > 0) isCut = true
   }
-  if (sorted.length > MOST_REMARKS)
-    lines.push(
-      `    and ${count(sorted.length - MOST_REMARKS, 'more', 'more')}; --json lists them all`,
-    )
-  return lines
+  return isCut ? [...lines, '    --json lists them all'] : lines
+}
+
+function remark({ path, line, input, message }: LocatedProblem): string {
+  const place = [path, line].filter((part) => part !== null && part !== '').join(':')
+  const which = input === null || input === 'mine' ? '' : ` of ${input}`
+  return `${oneLine(place, 200)}${which}  ${oneLine(message, 240)}`
 }
 
 function closing(view: CarryView, questions: number, width: number): string[] {

@@ -78,7 +78,7 @@ export function wrap(text: string, width: number, indent: string): string[] {
   let line = ''
   for (const word of text.split(' ')) {
     if (line !== '' && widthOf(`${indent}${line} ${word}`) > width) {
-      lines.push(indent + line)
+      lines.push(indent + line.trimEnd())
       line = word
     } else line = line === '' ? word : `${line} ${word}`
   }

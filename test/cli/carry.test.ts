@@ -683,6 +683,42 @@ describe('text without keys', () => {
   })
 })
 
+describe('a file that only looks like a format', () => {
+  const tree = (depth: number, name: string): string =>
+    `{./common.cfg}\n[dive]\n  depth=${depth}\n  [bell]\n    name=${name}\n  [/bell]\n[/dive]\n`
+  const folders = (of: (depth: number, name: string) => string): Record<string, string> => ({
+    'old/dive.cfg': of(40, 'Storm'),
+    'new/dive.cfg': of(45, 'Storm'),
+    'mine/dive.cfg': of(40, 'Old Harbour'),
+  })
+
+  test.each([
+    ['it begins like JSON', tree],
+    ['its tags stand in each other', (...said: [number, string]) => tree(...said).slice(15)],
+  ])('is merged by lines, and that is said: %s', (_why, of) => {
+    const place = new Workplace(folders(of))
+    const { code, document } = place.carryJson()
+    expect(code).toBe(0)
+    expect(document.files[0]).toMatchObject({ format: 'text', outcome: 'merged' })
+    expect(document.files[0]?.problems).toMatchObject([{ code: 'file/by-lines' }])
+    expect(place.read('out/dive.cfg')).toBe(of(45, 'Old Harbour'))
+  })
+
+  test('is unread where the file of mine alone is malformed', () => {
+    const place = new Workplace({
+      'old/dive.data': '{ "depth": 40 }\n',
+      'new/dive.data': '{ "depth": 45 }\n',
+      'mine/dive.data': '{ "depth": 40\n',
+    })
+    const { code, document } = place.carryJson()
+    expect(code).toBe(3)
+    expect(document.files[0]).toMatchObject({
+      outcome: 'unread',
+      problems: [{ code: 'json/unclosed', input: 'mine', line: 1 }],
+    })
+  })
+})
+
 describe('files under other paths', () => {
   const find = (id: string, worth: number): string =>
     `<find id="${id}"><worth>${worth}</worth><weight>3</weight></find>`

@@ -4,8 +4,9 @@ import type { CarriedText } from '../../core/carry/carry-text.ts'
 import { carryText } from '../../core/carry/carry-text.ts'
 import type { Outcome } from '../../core/report/file-fate.ts'
 import type { LocatedProblem } from '../../core/report/report.ts'
-import { fileReport } from '../../core/report/report.ts'
+import { fileProblem, fileReport } from '../../core/report/report.ts'
 import { keyInFile } from '../../core/keys/file-key.ts'
+import { isPlainPath } from '../../core/formats/detect.ts'
 import { formatNamed } from '../../core/formats/index.ts'
 import type { Side, Triple } from '../../core/document/sides.ts'
 import { MINE, NEW } from '../../core/document/sides.ts'
@@ -47,17 +48,27 @@ export function mergeContent(
   const bytes = whole?.bytes ?? encode(carried.text, form, format === 'text' ? undefined : format)
   const outcome = whole?.outcome ?? outcomeOf(carried, decoded, form)
   const { changes, conflicts, dialect, identities, explained } = carried
+  const isUnknown = format === 'text' && whole === undefined && !isPlainPath(input.path)
   const report = fileReport(
     { path: input.path, format, outcome },
     {
       changes,
       conflicts,
-      problems: [...carried.problems, ...warnings],
+      problems: [...carried.problems, ...warnings, ...(isUnknown ? [mergedByLines(input)] : [])],
       reading: { encoding: form.encoding, dialect, identities },
       ...(explained === undefined ? {} : { explained }),
     },
   )
   return recalled === undefined ? { report, bytes } : { report, bytes, recalled }
+}
+
+/** What is said of a file that both changed and that no format fits. */
+function mergedByLines({ path }: FileInput): LocatedProblem {
+  return fileProblem(path, {
+    severity: 'note',
+    code: 'file/by-lines',
+    message: 'no format fits this file, so its lines were merged',
+  })
 }
 
 interface Content {
