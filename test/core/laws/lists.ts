@@ -58,6 +58,8 @@ export interface Family {
   isPlain?: boolean
   /** Whether values may stand twice, so that the documents may not tell which entry is which. */
   repeats?: boolean
+  /** Whether entries may share a name, so that what stands for an open question changes what tells them apart. */
+  shares?: boolean
   /** Whether a side may put a copy of an entry beside it, under an id of its own. */
   copies?: boolean
   /** Whether one side may put an entry elsewhere. */
@@ -65,6 +67,9 @@ export interface Family {
   /** The formats that can hold it; all by default. */
   formats?: readonly FormatName[]
 }
+
+/** A name that is an entry's own, or one that several have. */
+const twin = (at: number, roll: Dice): string => (roll(5) === 0 ? 'twin' : word(at))
 
 const fields = (...pairs: [string, string][]): Content => pairs
 /** What most entries have in common. */
@@ -105,6 +110,20 @@ export const FAMILIES: readonly Family[] = [
     name: 'labels',
     content: (at, roll) =>
       fields(['label', `the-${word(at)}`], ['worth', `${roll(40)}`], ...defaults),
+  },
+  {
+    name: 'ids of which some stand twice',
+    content: (at, roll) =>
+      fields(['id', twin(at, roll)], ['worth', `${roll(40)}`], ['bed', `the ${word(at)} bed`]),
+    repeats: true,
+    shares: true,
+  },
+  {
+    name: 'labels of which some stand twice',
+    content: (at, roll) =>
+      fields(['label', twin(at, roll)], ['bed', `the ${word(at)} bed`], ...defaults),
+    repeats: true,
+    shares: true,
   },
   {
     name: 'places',
