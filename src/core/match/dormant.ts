@@ -13,6 +13,8 @@ import type { Identities } from '../identity/identities.ts'
 export interface DormantEntry extends NodeRange {
   doc: Doc
   node: number
+  /** Whether comments directly above or below are words: `name = what it is for` may be words, too. */
+  isAmongWords: boolean
 }
 
 /** The dormant entries of one container, by the first of their comments. */
@@ -36,7 +38,8 @@ interface Place {
 /**
  * Finds the comments of a container that are entries, dormant: old has an entry of that name, live or dormant,
  * or new and mine both have it dormant. Where a document has two of one name, live or dormant, nothing tells which
- * is meant, and all of that name are comments like others. Undefined where there are none.
+ * is meant, and all of that name are comments like others; so they are where no document has the entry live and
+ * one has it among words. Undefined where there are none.
  */
 export function dormantEntries(docs: Triple<Doc>, place: Place): DormantEntries | undefined {
   const { nodes } = place
@@ -51,6 +54,9 @@ export function dormantEntries(docs: Triple<Doc>, place: Place): DormantEntries 
     const inLive = triple((side) => live[side].get(name) ?? 0)
     const inComments = triple((side) => names[side].dormant.get(name)?.length ?? 0)
     if (SIDES.some((side) => inLive[side] + inComments[side] > 1)) return false
+    const isWords = (side: Side): boolean =>
+      names[side].dormant.get(name)?.[0]?.isAmongWords === true
+    if (inLive.every((count) => count === 0) && SIDES.some(isWords)) return false
     const isThere = (side: Side): boolean => inLive[side] + inComments[side] > 0
     if (inComments[NEW] > 0 && inComments[MINE] > 0) return true
     return isThere(OLD) && (isThere(NEW) || isThere(MINE))
@@ -69,15 +75,19 @@ function candidates(doc: Doc, container: number): DormantEntry[] {
   const section = firstSection(doc, container)
   for (const run of commentRuns(doc, container)) {
     const texts = run.map((comment) => doc.tree.body(comment))
+    const inRun: Omit<DormantEntry, 'isAmongWords'>[] = []
+    let words = run.length
     // what stands above a section is no key of the document: such stand before all sections
     const isBehind = section >= 0 && (run[0] ?? 0) > section
     const kinds = isBehind ? inContainer.filter((kind) => kind !== Kind.Property) : inContainer
     for (let at = 0; at < run.length; at++) {
       const entry = entryFrom(doc, run, texts, at, kinds)
       if (entry === undefined || isAboveKeys(doc, container, entry)) continue
-      found.push(entry)
+      inRun.push(entry)
+      words -= run.indexOf(entry.last) - at + 1
       at = run.indexOf(entry.last)
     }
+    found.push(...inRun.map((entry) => ({ ...entry, isAmongWords: words > 0 })))
   }
   return found
 }
@@ -94,7 +104,7 @@ function firstSection({ tree }: Doc, container: number): number {
 function isAboveKeys(
   doc: Doc,
   container: number,
-  { doc: read, node, last }: DormantEntry,
+  { doc: read, node, last }: Omit<DormantEntry, 'isAmongWords'>,
 ): boolean {
   if (read.kind(node) !== Kind.Section) return false
   const { tree } = doc
@@ -125,7 +135,7 @@ function entryFrom(
   texts: readonly string[],
   at: number,
   kinds: readonly Kind[],
-): DormantEntry | undefined {
+): Omit<DormantEntry, 'isAmongWords'> | undefined {
   for (const kind of kinds) {
     const length = doc.format.entryLength(texts, at, kind)
     const [first, last] = [run[at], run[at + length - 1]]
