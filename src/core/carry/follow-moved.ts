@@ -101,7 +101,7 @@ function inQuestion(
     }),
     ...changes.flatMap(({ key, kind, side, ...row }): Asked[] => {
       if (side !== 'both') return []
-      if (kind === 'removed') return [{ key, lacking: [NEW, MINE] }]
+      if (kind === 'removed') return [{ key, lacking: [NEW, MINE], was: row.old ?? '' }]
       return kind === 'added' && row.new !== row.mine ? [{ key, lacking: [OLD] }] : []
     }),
   ]
@@ -117,16 +117,33 @@ function inQuestion(
   const names = maybe.map(({ key }) => identitiesIn(key))
   const elements = maybe.flatMap(({ key }) => keySegments(key).map(({ name }) => unquoteName(name)))
   const isNamed = names.every((each) => each.length > 0)
-  return { ids: isNamed ? new Set(names.flat()) : 'all', elements: new Set(elements) }
+  const isElsewhere = ({ was = '' }: Asked): boolean => {
+    const line = longestLine(was)
+    return line !== '' && CHANGED.some((side) => docs[side].tree.source.includes(line))
+  }
+  return {
+    ids: isNamed ? new Set(names.flat()) : 'all',
+    elements: new Set(elements),
+    dropped: new Set(asked.filter(isElsewhere).flatMap(({ was }) => was ?? [])),
+  }
+}
+
+const CHANGED = [NEW, MINE] as const
+
+function longestLine(text: string): string {
+  const lines = text.split(/\r\n|\r|\n/).map((line) => line.trim())
+  return lines.reduce((longest, line) => (line.length > longest.length ? line : longest), '')
 }
 
 /** An entry that may stand elsewhere, and the documents that have it no more where it was, or had it not. */
 interface Asked {
   key: string
   lacking: readonly Side[]
+  /** Of what both dropped: as it stood in old. */
+  was?: string
 }
 
-const NOTHING_SOUGHT: Sought = { ids: new Set(), elements: new Set() }
+const NOTHING_SOUGHT: Sought = { ids: new Set(), elements: new Set(), dropped: new Set() }
 
 /** Of so many names each is looked for in the sources first. */
 const FEW = 50

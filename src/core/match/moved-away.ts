@@ -4,6 +4,7 @@ import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, triple } from '../document/sides.ts'
 import { sameContent } from '../formats/canonical.ts'
 import type { Doc } from '../formats/doc.ts'
+import { shownValue } from '../formats/shown-value.ts'
 import { foldName } from '../formats/format.ts'
 import { customarySteps, isId } from '../identity/candidates.ts'
 import type { Chosen, Identities } from '../identity/identities.ts'
@@ -45,6 +46,10 @@ export interface DroppedAway {
 const LEAST_ALIKE = 0.7
 /** From this likeness on what is asked may be one. */
 const PERHAPS = 0.3
+/** What begins the number of a value in the place of a name. */
+const BY_VALUE = '\0'
+/** An entry without a name holds so much, if it is to be known again. */
+const LEAST_PARTS = 3
 /** So many siblings tell how rare a value is. */
 const MOST_SIBLINGS = 64
 
@@ -66,6 +71,8 @@ export interface Sought {
   ids: ReadonlySet<string> | 'all'
   /** The names of their elements. */
   elements: ReadonlySet<string>
+  /** The texts of entries of old that both dropped where they were: without a name what is equal is one. */
+  dropped: ReadonlySet<string>
 }
 
 /** What stands in another container than in old. */
@@ -83,7 +90,7 @@ export interface Moved {
  * that was meant to name entries, the only ones of it in each document, and much alike.
  */
 export function movedAway(docs: Triple<Doc>, identities: Identities, sought: Sought): Moved {
-  if (sought.ids !== 'all' && sought.ids.size === 0)
+  if (sought.ids !== 'all' && sought.ids.size === 0 && sought.dropped.size === 0)
     return { edited: [], dropped: [], namesakes: new Map() }
   const placed = triple((side) => new Placer(docs[side], identities, sought).run())
   const edited: MovedAway[] = []
@@ -94,6 +101,8 @@ export function movedAway(docs: Triple<Doc>, identities: Identities, sought: Sou
     const inNew = placed[NEW].get(name) ?? []
     const inMine = placed[MINE].get(name) ?? []
     if (old === undefined || others.length > 0 || inNew.length > 1 || inMine.length > 1) continue
+    if (name.includes(BY_VALUE) && !sought.dropped.has(shownValue(docs[OLD], old.node) ?? ''))
+      continue
     const [[fresh], [mine]] = [inNew, inMine]
     if (fresh !== undefined && mine !== undefined) {
       const away = awayOf(docs, identities, [old, fresh, mine])
@@ -268,9 +277,9 @@ class Placer {
     const isSought = kind !== Kind.Element || this.sought.elements.has(name)
     for (const [index, node] of siblings.entries()) {
       const step: Step = { around, node, identity: chosen?.identity, index }
-      const id = isSought ? this.idOf(node, chosen) : undefined
-      if (id !== undefined && (this.sought.ids === 'all' || this.sought.ids.has(id)))
-        gather(this.found, `${group} ${id}`, {
+      const name = isSought ? this.nameOf(node, chosen) : undefined
+      if (name !== undefined)
+        gather(this.found, `${group} ${name}`, {
           node,
           within: container,
           container: this.keyOf(around, () => ''),
@@ -280,6 +289,17 @@ class Placer {
         })
       this.inside(node, step, own)
     }
+  }
+
+  /** By what an entry is known again, if it is looked for. */
+  private nameOf(node: number, chosen: Chosen | undefined): string | undefined {
+    const { ids, dropped } = this.sought
+    const id = this.idOf(node, chosen)
+    if (id !== undefined && (ids === 'all' || ids.has(id))) return id
+    if (dropped.size === 0) return undefined
+    const value = this.identities.known.values.of(this.doc, node)
+    // little is the same by chance
+    return value.parts.length < LEAST_PARTS ? undefined : `${BY_VALUE}${value.id}`
   }
 
   /** What names an entry; where nothing strong was inferred, as of one that stands alone, an id of its own. */

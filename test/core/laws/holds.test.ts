@@ -66,7 +66,7 @@ function merged<T>(old: T, fresh: T, mine: T): T {
 }
 
 /** Nothing is asked, so each entry has to be what both made of it, and lie where one of them put it. */
-function expectEachMerged({ ships }: HoldStory, lying: readonly Lying[]): void {
+function expectEachMerged({ ships, isWrapped }: HoldStory, lying: readonly Lying[]): void {
   assert.equal(
     new Set(lying.map(({ find }) => find.mark)).size,
     lying.length,
@@ -78,13 +78,12 @@ function expectEachMerged({ ships }: HoldStory, lying: readonly Lying[]): void {
     const there = lying.find(({ find }) => find.mark === mark)
     const left = fresh ?? mine
     if (old !== undefined && (fresh === undefined || mine === undefined)) {
-      assert.ok(
-        left === undefined || formOf(left.find) === formOf(old.find),
-        'one changed what the other dropped',
-      )
-      // without an id nothing tells that an entry elsewhere is the one which the other side dropped
-      const isElsewhere = left !== undefined && left.hold !== old.hold && old.find.id === undefined
-      if (!isElsewhere) assert.equal(there, undefined, 'what one dropped is there again')
+      const isChanged = left !== undefined && formOf(left.find) !== formOf(old.find)
+      // without an id nothing tells that a changed entry elsewhere is the one which the other side dropped
+      const isElsewhere = left !== undefined && (left.hold !== old.hold || isWrapped)
+      if (isChanged && isElsewhere && old.find.id === undefined) continue
+      assert.ok(!isChanged, 'one changed what the other dropped')
+      assert.equal(there, undefined, 'what one dropped is there again')
       continue
     }
     const [one, other] = [fresh ?? mine, mine ?? fresh]
@@ -133,8 +132,11 @@ function expectLaws(seed: number, kind: HoldKind, format: Format): void {
   const lying = lyingIn(carried.text ?? '', format)
   if (!isAsked) expectEachMerged(story, lying)
   else assert.ok(story.isShared || story.isWrapped, 'asked in vain')
-  const again = carryShips([old, fresh, carried.text ?? ''], format, [...wrapped])
-  assert.equal(again.text, carried.text, 'a repeated carry changes the result')
+  // in an element more and beside it, what has no id is told apart otherwise
+  if (!story.isWrapped || kind.ids === 'all') {
+    const again = carryShips([old, fresh, carried.text ?? ''], format, [...wrapped])
+    assert.equal(again.text, carried.text, 'a repeated carry changes the result')
+  }
   const back = carryShips([old, mine, fresh], format, [false, false, story.isWrapped])
   assert.equal(back.conflicts.length > 0, isAsked, 'exchanged, it is asked otherwise')
 }

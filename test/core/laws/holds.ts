@@ -40,7 +40,7 @@ export interface HoldKind {
 export const HOLD_KINDS: readonly HoldKind[] = [
   { name: 'ids', ids: 'all', things: 10, moves: true, wraps: false },
   { name: 'ids and few things', ids: 'all', things: 3, moves: true, wraps: true },
-  { name: 'no ids', ids: 'none', things: 10, moves: false, wraps: false },
+  { name: 'no ids', ids: 'none', things: 10, moves: false, wraps: true },
   { name: 'no ids and few things', ids: 'none', things: 3, moves: true, wraps: false },
   { name: 'some ids', ids: 'some', things: 3, moves: true, wraps: false },
 ]
