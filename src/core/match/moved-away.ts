@@ -225,12 +225,15 @@ interface Step {
 /** Finds entries of a document that are called so, with where they stand. */
 class Placer {
   private readonly found = new Map<string, Placed[]>()
+  private readonly droppedTexts: string
 
   constructor(
     private readonly doc: Doc,
     private readonly identities: Identities,
     private readonly sought: Sought,
-  ) {}
+  ) {
+    this.droppedTexts = [...sought.dropped].join('\n')
+  }
 
   run(): Map<string, Placed[]> {
     const root = this.doc.root()
@@ -295,7 +298,11 @@ class Placer {
   private nameOf(node: number, chosen: Chosen | undefined): string | undefined {
     const { ids, dropped } = this.sought
     const id = this.idOf(node, chosen)
-    if (id !== undefined && (ids === 'all' || ids.has(id))) return id
+    if (id !== undefined) {
+      // what was dropped may have an id though its key is by another name
+      const isSought = ids === 'all' || ids.has(id) || this.droppedTexts.includes(id)
+      return isSought ? id : undefined
+    }
     if (dropped.size === 0) return undefined
     const value = this.identities.known.values.of(this.doc, node)
     // little is the same by chance
