@@ -117,9 +117,13 @@ function inQuestion(
   const names = maybe.map(({ key }) => identitiesIn(key))
   const elements = maybe.flatMap(({ key }) => keySegments(key).map(({ name }) => unquoteName(name)))
   const isNamed = names.every((each) => each.length > 0)
+  const sources = CHANGED.map((side) => docs[side].tree.source)
+  const isMany = asked.filter(({ was }) => was !== undefined).length > FEW
+  const all = isMany ? new Set(sources.flatMap(linesOf)) : undefined
   const isElsewhere = ({ was = '' }: Asked): boolean => {
     const line = longestLine(was)
-    return line !== '' && CHANGED.some((side) => docs[side].tree.source.includes(line))
+    if (line === '') return false
+    return all?.has(line) ?? sources.some((source) => source.includes(line))
   }
   return {
     ids: isNamed ? new Set(names.flat()) : 'all',
@@ -130,9 +134,12 @@ function inQuestion(
 
 const CHANGED = [NEW, MINE] as const
 
+function linesOf(text: string): string[] {
+  return text.split(/\r\n|\r|\n/).map((line) => line.trim())
+}
+
 function longestLine(text: string): string {
-  const lines = text.split(/\r\n|\r|\n/).map((line) => line.trim())
-  return lines.reduce((longest, line) => (line.length > longest.length ? line : longest), '')
+  return linesOf(text).reduce((longest, line) => (line.length > longest.length ? line : longest))
 }
 
 /** An entry that may stand elsewhere, and the documents that have it no more where it was, or had it not. */

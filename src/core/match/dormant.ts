@@ -17,6 +17,9 @@ export interface DormantEntry extends NodeRange {
   isAmongWords: boolean
 }
 
+/** The same before what stands around it is known. */
+type ReadEntry = Omit<DormantEntry, 'isAmongWords'>
+
 /** The dormant entries of one container, by the first of their comments. */
 export type Dormant = ReadonlyMap<number, DormantEntry>
 
@@ -75,7 +78,7 @@ function candidates(doc: Doc, container: number): DormantEntry[] {
   const section = firstSection(doc, container)
   for (const run of commentRuns(doc, container)) {
     const texts = run.map((comment) => doc.tree.body(comment))
-    const inRun: Omit<DormantEntry, 'isAmongWords'>[] = []
+    const inRun: ReadEntry[] = []
     let words = run.length
     // what stands above a section is no key of the document: such stand before all sections
     const isBehind = section >= 0 && (run[0] ?? 0) > section
@@ -101,11 +104,7 @@ function firstSection({ tree }: Doc, container: number): number {
 }
 
 /** Whether a section in comments is one of which the keys are live: those would become keys of another. */
-function isAboveKeys(
-  doc: Doc,
-  container: number,
-  { doc: read, node, last }: Omit<DormantEntry, 'isAmongWords'>,
-): boolean {
+function isAboveKeys(doc: Doc, container: number, { doc: read, node, last }: ReadEntry): boolean {
   if (read.kind(node) !== Kind.Section) return false
   const { tree } = doc
   let next = tree.next(last)
@@ -135,7 +134,7 @@ function entryFrom(
   texts: readonly string[],
   at: number,
   kinds: readonly Kind[],
-): Omit<DormantEntry, 'isAmongWords'> | undefined {
+): ReadEntry | undefined {
   for (const kind of kinds) {
     const length = doc.format.entryLength(texts, at, kind)
     const [first, last] = [run[at], run[at + length - 1]]

@@ -225,14 +225,15 @@ interface Step {
 /** Finds entries of a document that are called so, with where they stand. */
 class Placer {
   private readonly found = new Map<string, Placed[]>()
-  private readonly droppedTexts: string
+  /** The words in what both dropped: ids are among them. */
+  private readonly words: ReadonlySet<string>
 
   constructor(
     private readonly doc: Doc,
     private readonly identities: Identities,
     private readonly sought: Sought,
   ) {
-    this.droppedTexts = [...sought.dropped].join('\n')
+    this.words = new Set([...sought.dropped].flatMap((text) => text.split(/[\s"'<>=,]+/)))
   }
 
   run(): Map<string, Placed[]> {
@@ -300,7 +301,7 @@ class Placer {
     const id = this.idOf(node, chosen)
     if (id !== undefined) {
       // what was dropped may have an id though its key is by another name
-      const isSought = ids === 'all' || ids.has(id) || this.droppedTexts.includes(id)
+      const isSought = ids === 'all' || ids.has(id) || this.words.has(id)
       return isSought ? id : undefined
     }
     if (dropped.size === 0) return undefined
