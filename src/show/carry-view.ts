@@ -205,8 +205,9 @@ export function remarks(report: CarryReport, paint: Paint, width: number): strin
     for (const problem of shown)
       lines.push(...wrap(remark(problem), width, '    ').map((line) => paint.quiet(line)))
     const left = alike.length - shown.length
-    if (left > 0) lines.push(`    and ${grouped(left)} more like ${most === 1 ? 'this' : 'these'}`)
-    if (left > 0) isCut = true
+    if (left === 0) continue
+    lines.push(`    and ${grouped(left)} more like these`)
+    isCut = true
   }
   return isCut ? [...lines, '    --json lists them all'] : lines
 }

@@ -117,7 +117,7 @@ function inQuestion(
   const names = maybe.map(({ key }) => identitiesIn(key))
   const elements = maybe.flatMap(({ key }) => keySegments(key).map(({ name }) => unquoteName(name)))
   const isNamed = names.every((each) => each.length > 0)
-  const sources = CHANGED.map((side) => docs[side].tree.source)
+  const sources = [docs[NEW], docs[MINE]].map(({ tree }) => tree.source)
   const isMany = asked.filter(({ was }) => was !== undefined).length > FEW
   const all = isMany ? new Set(sources.flatMap(linesOf)) : undefined
   const isElsewhere = ({ was = '' }: Asked): boolean => {
@@ -125,14 +125,15 @@ function inQuestion(
     if (line === '') return false
     return all?.has(line) ?? sources.some((source) => source.includes(line))
   }
+  const dropped = asked.filter(isElsewhere).flatMap(({ was }) => was ?? [])
+  // what was dropped may have an id though its key is by another name
+  const words = dropped.flatMap((text) => text.split(/[\s"'<>=,]+/))
   return {
-    ids: isNamed ? new Set(names.flat()) : 'all',
+    ids: isNamed ? new Set([...names.flat(), ...words]) : 'all',
     elements: new Set(elements),
-    dropped: new Set(asked.filter(isElsewhere).flatMap(({ was }) => was ?? [])),
+    dropped: new Set(dropped),
   }
 }
-
-const CHANGED = [NEW, MINE] as const
 
 function linesOf(text: string): string[] {
   return text.split(/\r\n|\r|\n/).map((line) => line.trim())

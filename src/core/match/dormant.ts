@@ -75,7 +75,7 @@ export function dormantEntries(docs: Triple<Doc>, place: Place): DormantEntries 
 function candidates(doc: Doc, container: number): DormantEntry[] {
   const found: DormantEntry[] = []
   const inContainer = kindsIn(doc, container)
-  const section = firstSection(doc, container)
+  const section = inContainer.includes(Kind.Section) ? firstSection(doc, container) : -1
   for (const run of commentRuns(doc, container)) {
     const texts = run.map((comment) => doc.tree.body(comment))
     const inRun: ReadEntry[] = []
@@ -87,8 +87,9 @@ function candidates(doc: Doc, container: number): DormantEntry[] {
       const entry = entryFrom(doc, run, texts, at, kinds)
       if (entry === undefined || isAboveKeys(doc, container, entry)) continue
       inRun.push(entry)
-      words -= run.indexOf(entry.last) - at + 1
-      at = run.indexOf(entry.last)
+      const last = run.indexOf(entry.last)
+      words -= last - at + 1
+      at = last
     }
     found.push(...inRun.map((entry) => ({ ...entry, isAmongWords: words > 0 })))
   }

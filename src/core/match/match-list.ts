@@ -39,18 +39,23 @@ export interface ListMatch {
 }
 
 /** Whether no strong identity tells the items of a class. */
-export function isLooseClass({ told, links }: ListMatch, cls: number): boolean {
-  return SIDES.every((side) => {
-    const at = links.member(side, cls)
-    return at < 0 || !told.isStrong(side, at)
-  })
+export function isLooseClass(match: ListMatch, cls: number): boolean {
+  return everyItem(match, cls, (side, at) => !match.told.isStrong(side, at))
 }
 
 /** Whether nothing of its own tells the items of a class. */
-export function isNamelessClass({ told, links }: ListMatch, cls: number): boolean {
+export function isNamelessClass(match: ListMatch, cls: number): boolean {
+  return everyItem(match, cls, (side, at) => match.told.id(side, at) === undefined)
+}
+
+function everyItem(
+  { links }: ListMatch,
+  cls: number,
+  holds: (side: Side, at: number) => boolean,
+): boolean {
   return SIDES.every((side) => {
     const at = links.member(side, cls)
-    return at < 0 || told.id(side, at) === undefined
+    return at < 0 || holds(side, at)
   })
 }
 

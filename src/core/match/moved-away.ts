@@ -90,7 +90,7 @@ export interface Moved {
  * that was meant to name entries, the only ones of it in each document, and much alike.
  */
 export function movedAway(docs: Triple<Doc>, identities: Identities, sought: Sought): Moved {
-  if (sought.ids !== 'all' && sought.ids.size === 0 && sought.dropped.size === 0)
+  if (sought.ids !== 'all' && sought.ids.size === 0)
     return { edited: [], dropped: [], namesakes: new Map() }
   const placed = triple((side) => new Placer(docs[side], identities, sought).run())
   const edited: MovedAway[] = []
@@ -225,16 +225,12 @@ interface Step {
 /** Finds entries of a document that are called so, with where they stand. */
 class Placer {
   private readonly found = new Map<string, Placed[]>()
-  /** The words in what both dropped: ids are among them. */
-  private readonly words: ReadonlySet<string>
 
   constructor(
     private readonly doc: Doc,
     private readonly identities: Identities,
     private readonly sought: Sought,
-  ) {
-    this.words = new Set([...sought.dropped].flatMap((text) => text.split(/[\s"'<>=,]+/)))
-  }
+  ) {}
 
   run(): Map<string, Placed[]> {
     const root = this.doc.root()
@@ -299,11 +295,7 @@ class Placer {
   private nameOf(node: number, chosen: Chosen | undefined): string | undefined {
     const { ids, dropped } = this.sought
     const id = this.idOf(node, chosen)
-    if (id !== undefined) {
-      // what was dropped may have an id though its key is by another name
-      const isSought = ids === 'all' || ids.has(id) || this.words.has(id)
-      return isSought ? id : undefined
-    }
+    if (id !== undefined) return ids === 'all' || ids.has(id) ? id : undefined
     if (dropped.size === 0) return undefined
     const value = this.identities.known.values.of(this.doc, node)
     // little is the same by chance
