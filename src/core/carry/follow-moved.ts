@@ -2,6 +2,7 @@ import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, triple } from '../document/sides.ts'
 import { Doc } from '../formats/doc.ts'
 import type { DialectReader } from '../formats/format.ts'
+import { foldName } from '../formats/format.ts'
 import { identitiesIn, keySegments, unquoteName } from '../keys/key.ts'
 import type { DroppedAway, MovedAway, Sought } from '../match/moved-away.ts'
 import { movedAway } from '../match/moved-away.ts'
@@ -115,7 +116,9 @@ function inQuestion(
           lacking.some((side) => identitiesIn(key).every((name) => isIn(side, name))),
         )
   const names = maybe.map(({ key }) => identitiesIn(key))
-  const elements = maybe.flatMap(({ key }) => keySegments(key).map(({ name }) => unquoteName(name)))
+  const ownNames = maybe.flatMap(({ key }) =>
+    keySegments(key).map(({ name }) => foldName(docs[OLD].format, unquoteName(name))),
+  )
   const isNamed = names.every((each) => each.length > 0)
   const sources = [docs[NEW], docs[MINE]].map(({ tree }) => tree.source)
   const isMany = asked.filter(({ was }) => was !== undefined).length > FEW
@@ -130,7 +133,7 @@ function inQuestion(
   const words = dropped.flatMap((text) => text.split(/[\s"'<>=,]+/))
   return {
     ids: isNamed ? new Set([...names.flat(), ...words]) : 'all',
-    elements: new Set(elements),
+    names: new Set(ownNames),
     dropped: new Set(dropped),
   }
 }
@@ -151,7 +154,7 @@ interface Asked {
   was?: string
 }
 
-const NOTHING_SOUGHT: Sought = { ids: new Set(), elements: new Set(), dropped: new Set() }
+const NOTHING_SOUGHT: Sought = { ids: new Set(), names: new Set(), dropped: new Set() }
 
 /** Of so many names each is looked for in the sources first. */
 const FEW = 50

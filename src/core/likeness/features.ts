@@ -35,6 +35,8 @@ export class FeatureTable {
   }
 
   private collected(value: Value): Features {
+    const fields = value.kind === Kind.Property ? fieldsOf(value.text) : []
+    if (fields.length > 1) return this.ofTexts(fields)
     const found: Found[] = []
     this.collect(value, this.number(''), found)
     return inOrder(found)
@@ -74,6 +76,14 @@ export class FeatureTable {
     }
   }
 }
+
+/** The fields of a value that is written as `(Kind=lamp,Count=3)`: none in any other text. */
+function fieldsOf(text = ''): [name: string, text: string][] {
+  if (!text.startsWith('(') && !text.startsWith('{')) return []
+  return [...text.matchAll(FIELD)].map(([, name = '', value = '']) => [name, value])
+}
+
+const FIELD = /([\w.-]+)\s*=\s*("(?:[^"\\]|\\.)*"|[^,(){}\s]+)/g
 
 interface Found {
   path: number

@@ -1,5 +1,5 @@
 import { gather } from '../document/gather.ts'
-import { Kind } from '../document/kind.ts'
+import { HOLDING, Kind } from '../document/kind.ts'
 import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, triple } from '../document/sides.ts'
 import { sameContent } from '../formats/canonical.ts'
@@ -48,14 +48,16 @@ const LEAST_ALIKE = 0.7
 const PERHAPS = 0.3
 /** What begins the number of a value in the place of a name. */
 const BY_VALUE = '\0'
-/** An entry without a name holds so much, if it is to be known again. */
+/** An entry without an id holds so much, if it is to be known again. */
 const LEAST_PARTS = 3
 /** So many siblings tell how rare a value is. */
 const MOST_SIBLINGS = 64
 
-/** An entry that an identity tells, and where it stands. */
+/** An entry that an identity or its name tells, and where it stands. */
 interface Placed {
   node: number
+  /** Whether nothing but the name of a member, or of an element, tells it: others may have that by chance. */
+  isByName: boolean
   /** The node of its container, and that one's key without the indices of nameless items. */
   within: number
   container: string
@@ -69,8 +71,8 @@ interface Placed {
 export interface Sought {
   /** What they are called; `all` where that is not known. */
   ids: ReadonlySet<string> | 'all'
-  /** The names of their elements. */
-  elements: ReadonlySet<string>
+  /** The names of their elements and members. */
+  names: ReadonlySet<string>
   /** The texts of entries of old that both dropped where they were: without a name what is equal is one. */
   dropped: ReadonlySet<string>
 }
@@ -87,7 +89,8 @@ export interface Moved {
 
 /**
  * The entries that a side moved to another container while the other side edited or dropped them: told by a name
- * that was meant to name entries, the only ones of it in each document, and much alike.
+ * that was meant to name entries, or by that of a member or a lone element, the only ones of it in each document,
+ * and much alike.
  */
 export function movedAway(docs: Triple<Doc>, identities: Identities, sought: Sought): Moved {
   if (sought.ids !== 'all' && sought.ids.size === 0)
@@ -117,9 +120,13 @@ export function movedAway(docs: Triple<Doc>, identities: Identities, sought: Sou
       dropped.push(...droppedAway(docs, identities, old, [NEW, fresh]))
     else if (mine !== undefined) dropped.push(...droppedAway(docs, identities, old, [MINE, mine]))
   }
+  const all = [...edited, ...dropped]
+  const isOutermost = (each: Keys): boolean => !all.some((other) => isInside(each, other))
+  // a lone element may be told by its name and by what it holds
+  const once = new Map(dropped.map((each) => [each.nodes[OLD], each]))
   return {
-    edited: edited.filter((each) => !edited.some((other) => isInside(each, other))),
-    dropped: dropped.filter((each) => !dropped.some((other) => isInside(each, other))),
+    edited: edited.filter(isOutermost),
+    dropped: [...once.values()].filter(isOutermost),
     namesakes,
   }
 }
@@ -134,8 +141,8 @@ function awayOf(
   const by = moverOf(old.container, fresh.container, mine.container)
   if (by === undefined || !isEdited(docs, identities, three, by)) return undefined
   const movers = CHANGED.filter((side) => by === 'both' || (side === NEW) === (by === 'vanilla'))
-  const isAlike = movers.some(
-    (side) => likenessOf(docs, identities, [OLD, old], [side, three[side]]) >= LEAST_ALIKE,
+  const isAlike = movers.some((side) =>
+    areAlike(docs, identities, [OLD, old], [side, three[side]], LEAST_ALIKE),
   )
   const { key, place } = by === 'mine' ? mine : fresh
   const nodes = triple((side) => three[side].node)
@@ -153,7 +160,7 @@ function droppedAway(
   const isChanged = !sameContent(docs[OLD], old.node, docs[side], now.node)
   // what is changed is asked, so that less has to speak for it
   const least = isChanged ? PERHAPS : LEAST_ALIKE
-  if (likenessOf(docs, identities, [OLD, old], [side, now]) < least) return []
+  if (!areAlike(docs, identities, [OLD, old], [side, now], least)) return []
   return [
     {
       nodes: [old.node, side === NEW ? now.node : -1, side === MINE ? now.node : -1],
@@ -183,7 +190,11 @@ type Keys = Pick<MovedAway, 'key' | 'was'>
 
 /** What stands in an entry that moved has moved with it. */
 function isInside(each: Keys, other: Keys): boolean {
-  return each.was.startsWith(`${other.was}/`) && each.key.startsWith(`${other.key}/`)
+  return isWithin(each.was, other.was) && isWithin(each.key, other.key)
+}
+
+function isWithin(key: string, around: string): boolean {
+  return key.startsWith(around) && /^[/[]/.test(key.slice(around.length))
 }
 
 /** Whether the side that left the entry where it was changed it: else nothing hangs on the move. */
@@ -198,20 +209,22 @@ function isEdited(
   return (by === 'vanilla' ? mine : fresh) !== old
 }
 
-/** How alike an entry of old and the one that was moved are, from 0 to 1. */
-function likenessOf(
+/** Whether an entry of old and the one that was moved are so much alike, from 0 to 1, that they may be one. */
+function areAlike(
   docs: Triple<Doc>,
   { known }: Identities,
   old: readonly [Side, Placed],
   moved: readonly [Side, Placed],
-): number {
+  least: number,
+): boolean {
   const compared = ([side, { node, siblings }]: readonly [Side, Placed]): Compared => {
     const features = (each: number): Compared['features'] =>
       known.features.of(known.values.of(docs[side], each))
     const rarity = new Rarity(sampled(siblings, MOST_SIBLINGS).map(features))
     return { features: features(node), rarity }
   }
-  return likeness(compared(old), compared(moved)).score
+  const { score, counting } = likeness(compared(old), compared(moved))
+  return score >= least && (!moved[1].isByName || counting >= LEAST_PARTS)
 }
 
 /** A container or an entry on the way to another, and what tells it: an identity, or its place among its siblings. */
@@ -221,6 +234,14 @@ interface Step {
   identity?: IdentityExpression | undefined
   index?: number
 }
+
+/** The container of an entry, the place of what the entry holds, and what stands beside it. */
+interface Beside extends Pick<Placed, 'place' | 'siblings'> {
+  container: number
+}
+
+/** What is told from its siblings by its name. */
+const KEYED: ReadonlySet<Kind> = new Set([Kind.Member, Kind.Property, Kind.Section])
 
 /** Finds entries of a document that are called so, with where they stand. */
 class Placer {
@@ -241,18 +262,22 @@ class Placer {
   private inside(container: number, around: Step | undefined, place: string): void {
     const { doc } = this
     const byGroup = new Map<string, number[]>()
-    for (const child of doc.children(container)) {
+    const children = doc.children(container)
+    for (const child of children) {
       const kind = doc.kind(child)
-      if (kind === Kind.Member || kind === Kind.Section) {
-        const held = kind === Kind.Member ? doc.memberValue(child) : child
-        if (doc.kind(held) === Kind.Scalar) continue
+      if (KEYED.has(kind)) {
         const name = foldName(doc.format, doc.name(child))
-        this.inside(held, { around, node: child }, placeOf(place, name))
+        const step = { around, node: child }
+        const own = placeOf(place, name)
+        if (kind !== Kind.Section && this.sought.names.has(name))
+          this.place(`${kind}:${name}`, step, { place: own, container, siblings: children }, true)
+        const held = kind === Kind.Member ? doc.memberValue(child) : child
+        if (HOLDING.has(doc.kind(held))) this.inside(held, step, own)
       } else if (kind === Kind.Object || kind === Kind.Array) gather(byGroup, `${kind}:`, child)
       else if (kind === Kind.Element) {
         const name = doc.name(child)
         // most elements are values, and no entry stands in them
-        if (this.sought.elements.has(name) || !doc.isLeafElement(child))
+        if (this.sought.names.has(name) || !doc.isLeafElement(child))
           gather(byGroup, `${kind}:${name}`, child)
       }
     }
@@ -274,31 +299,49 @@ class Placer {
         ? this.identities.ofItems(place, kind)
         : this.identities.ofElements(place, name)
     const own = kind === Kind.Element ? placeOf(place, name) : place
-    const isSought = kind !== Kind.Element || this.sought.elements.has(name)
+    const isLone = kind === Kind.Element && siblings.length === 1
+    const isSought = kind !== Kind.Element || this.sought.names.has(name)
     for (const [index, node] of siblings.entries()) {
       const step: Step = { around, node, identity: chosen?.identity, index }
-      const name = isSought ? this.nameOf(node, chosen) : undefined
-      if (name !== undefined)
-        gather(this.found, `${group} ${name}`, {
-          node,
-          within: container,
-          container: this.keyOf(around, () => ''),
-          key: this.keyOf(step),
-          place: own,
-          siblings,
-        })
+      if (isSought) this.entry(group, step, { place: own, container, siblings }, { chosen, isLone })
       this.inside(node, step, own)
     }
   }
 
-  /** By what an entry is known again, if it is looked for. */
-  private nameOf(node: number, chosen: Chosen | undefined): string | undefined {
-    const { ids, dropped } = this.sought
-    const id = this.idOf(node, chosen)
-    if (id !== undefined) return ids === 'all' || ids.has(id) ? id : undefined
-    if (dropped.size === 0) return undefined
+  /** Keeps an entry by its id; by what it holds, and by its name, where it has none. */
+  private entry(
+    group: string,
+    step: Step,
+    at: Beside,
+    { chosen, isLone }: { chosen: Chosen | undefined; isLone: boolean },
+  ): void {
+    const { ids } = this.sought
+    const id = this.idOf(step.node, chosen)
+    if (id !== undefined) {
+      if (ids === 'all' || ids.has(id)) this.place(`${group} ${id}`, step, at, false)
+      return
+    }
+    const value = this.valueOf(step.node)
+    if (value !== undefined) this.place(`${group} ${value}`, step, at, false)
+    if (isLone) this.place(group, step, at, true)
+  }
+
+  private place(name: string, step: Step, at: Beside, isByName: boolean): void {
+    gather(this.found, name, {
+      node: step.node,
+      within: at.container,
+      container: this.keyOf(step.around, () => ''),
+      key: this.keyOf(step),
+      place: at.place,
+      siblings: at.siblings,
+      isByName,
+    })
+  }
+
+  /** What an entry without an id holds, if such are looked for and it is not little, which is the same by chance. */
+  private valueOf(node: number): string | undefined {
+    if (this.sought.dropped.size === 0) return undefined
     const value = this.identities.known.values.of(this.doc, node)
-    // little is the same by chance
     return value.parts.length < LEAST_PARTS ? undefined : `${BY_VALUE}${value.id}`
   }
 

@@ -57,7 +57,9 @@ function movedBetween(
 ): Found[] {
   const free = (side: Side, other: Side): number[] =>
     [...told.items[side].entries()]
-      .filter(([at, item]) => told.id(side, at) === undefined && !item.isPlain)
+      .filter(
+        ([at]) => told.id(side, at) === undefined && alike.featuresOf(side, at).values.length > 1,
+      )
       .map(([at]) => at)
       .filter((at) => links.partner(side, at, other) < 0)
   const [ones, others] = [free(a, b), free(b, a)]
