@@ -4,8 +4,9 @@ import { Doc } from '../formats/doc.ts'
 import type { DialectReader } from '../formats/format.ts'
 import { foldName } from '../formats/format.ts'
 import { identitiesIn, keySegments, unquoteName } from '../keys/key.ts'
-import type { DroppedAway, MovedAway, Sought } from '../match/moved-away.ts'
+import type { DroppedAway, MovedAway } from '../match/moved-away.ts'
 import { movedAway } from '../match/moved-away.ts'
+import type { Sought } from '../match/placer.ts'
 import type { Plan } from '../plan/plan.ts'
 import { reportPlan } from '../report/report-plan.ts'
 import { writePlan } from '../write/write-plan.ts'
@@ -112,23 +113,17 @@ function inQuestion(
   const maybe =
     asked.length > FEW
       ? asked
-      : asked.filter(({ key, lacking }) =>
-          lacking.some((side) => identitiesIn(key).every((name) => isIn(side, name))),
+      : asked.filter(
+          ({ key, lacking, was }) =>
+            was !== undefined ||
+            lacking.some((side) => identitiesIn(key).every((name) => isIn(side, name))),
         )
   const names = maybe.map(({ key }) => identitiesIn(key))
   const ownNames = maybe.flatMap(({ key }) =>
     keySegments(key).map(({ name }) => foldName(docs[OLD].format, unquoteName(name))),
   )
   const isNamed = names.every((each) => each.length > 0)
-  const sources = [docs[NEW], docs[MINE]].map(({ tree }) => tree.source)
-  const isMany = asked.filter(({ was }) => was !== undefined).length > FEW
-  const all = isMany ? new Set(sources.flatMap(linesOf)) : undefined
-  const isElsewhere = ({ was = '' }: Asked): boolean => {
-    const line = longestLine(was)
-    if (line === '') return false
-    return all?.has(line) ?? sources.some((source) => source.includes(line))
-  }
-  const dropped = asked.filter(isElsewhere).flatMap(({ was }) => was ?? [])
+  const dropped = asked.flatMap(({ was }) => (was === undefined || was === '' ? [] : [was]))
   // what was dropped may have an id though its key is by another name
   const words = dropped.flatMap((text) => text.split(/[\s"'<>=,]+/))
   return {
@@ -136,14 +131,6 @@ function inQuestion(
     names: new Set(ownNames),
     dropped: new Set(dropped),
   }
-}
-
-function linesOf(text: string): string[] {
-  return text.split(/\r\n|\r|\n/).map((line) => line.trim())
-}
-
-function longestLine(text: string): string {
-  return linesOf(text).reduce((longest, line) => (line.length > longest.length ? line : longest))
 }
 
 /** An entry that may stand elsewhere, and the documents that have it no more where it was, or had it not. */

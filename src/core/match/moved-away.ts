@@ -1,22 +1,18 @@
 import { gather } from '../document/gather.ts'
-import { HOLDING, Kind } from '../document/kind.ts'
 import type { Side, Triple } from '../document/sides.ts'
-import { MINE, NEW, OLD, triple } from '../document/sides.ts'
+import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
 import { sameContent } from '../formats/canonical.ts'
 import type { Doc } from '../formats/doc.ts'
 import { shownValue } from '../formats/shown-value.ts'
-import { foldName } from '../formats/format.ts'
-import { customarySteps, isId } from '../identity/candidates.ts'
-import type { Chosen, Identities } from '../identity/identities.ts'
-import type { IdentityExpression } from '../identity/expression.ts'
-import { identityOf, parseIdentity } from '../identity/expression.ts'
-import { nodeSegment } from '../identity/node-segment.ts'
-import { placeOf } from '../identity/place.ts'
-import { identitySegment, joinKey } from '../keys/key.ts'
+import type { Identities } from '../identity/identities.ts'
 import { likeness, Rarity } from '../likeness/features.ts'
 import type { Compared } from '../likeness/features.ts'
 import { sampled } from '../likeness/sampled.ts'
 import type { Changed } from './links.ts'
+import type { Placed, Sought } from './placer.ts'
+import { BY_VALUE, LEAST_PARTS, Placer } from './placer.ts'
+import type { Shared } from './sharing.ts'
+import { sharing } from './sharing.ts'
 
 /** An entry that stands in another container than in old, and in which the other side has edits. */
 export interface MovedAway {
@@ -46,36 +42,8 @@ export interface DroppedAway {
 const LEAST_ALIKE = 0.7
 /** From this likeness on what is asked may be one. */
 const PERHAPS = 0.3
-/** What begins the number of a value in the place of a name. */
-const BY_VALUE = '\0'
-/** An entry without an id holds so much, if it is to be known again. */
-const LEAST_PARTS = 3
 /** So many siblings tell how rare a value is. */
 const MOST_SIBLINGS = 64
-
-/** An entry that an identity or its name tells, and where it stands. */
-interface Placed {
-  node: number
-  /** Whether nothing but the name of a member, or of an element, tells it: others may have that by chance. */
-  isByName: boolean
-  /** The node of its container, and that one's key without the indices of nameless items. */
-  within: number
-  container: string
-  key: string
-  place: string
-  /** All that stand beside it, itself among them. */
-  siblings: readonly number[]
-}
-
-/** The entries that are looked for. */
-export interface Sought {
-  /** What they are called; `all` where that is not known. */
-  ids: ReadonlySet<string> | 'all'
-  /** The names of their elements and members. */
-  names: ReadonlySet<string>
-  /** The texts of entries of old that both dropped where they were: without a name what is equal is one. */
-  dropped: ReadonlySet<string>
-}
 
 /** What stands in another container than in old. */
 export interface Moved {
@@ -120,6 +88,7 @@ export function movedAway(docs: Triple<Doc>, identities: Identities, sought: Sou
       dropped.push(...droppedAway(docs, identities, old, [NEW, fresh]))
     else if (mine !== undefined) dropped.push(...droppedAway(docs, identities, old, [MINE, mine]))
   }
+  dropped.push(...changedAway(docs, identities, placed, sought))
   const all = [...edited, ...dropped]
   const isOutermost = (each: Keys): boolean => !all.some((other) => isInside(each, other))
   // a lone element may be told by its name and by what it holds
@@ -171,6 +140,60 @@ function droppedAway(
       isChanged,
     },
   ]
+}
+
+type ByName = ReadonlyMap<string, readonly Placed[]>
+
+/**
+ * Entries without an id that both dropped where they were, each with what a side alone has elsewhere that shares
+ * more with it than anything else does, and is not the same.
+ */
+function changedAway(
+  docs: Triple<Doc>,
+  identities: Identities,
+  placed: Triple<ByName>,
+  { dropped }: Sought,
+): readonly DroppedAway[] {
+  const lost = ownByValue(placed, OLD).filter(({ entry }) =>
+    dropped.has(shownValue(docs[OLD], entry.node) ?? ''),
+  )
+  if (lost.length === 0) return []
+  const { features, values } = identities.known
+  return CHANGED.flatMap((side) => {
+    const own = ownByValue(placed, side)
+    const featuresOf = (of: Side, { entry }: Unnamed): Compared['features'] =>
+      features.of(values.of(docs[of], entry.node))
+    const pairs = sharing(
+      lost.map((each) => featuresOf(OLD, each)),
+      own.map((each) => featuresOf(side, each)),
+      1,
+    )
+    const ofOne = new Map<number, Shared[]>()
+    for (const pair of pairs)
+      if (lost[pair.one]?.group === own[pair.other]?.group) gather(ofOne, pair.one, pair)
+    return [...ofOne.values()].flatMap((ranked) => {
+      const [best, second] = ranked.sort((a, b) => b.times - a.times)
+      const [was, now] = [lost[best?.one ?? -1]?.entry, own[best?.other ?? -1]?.entry]
+      if (was === undefined || now === undefined || best?.times === second?.times) return []
+      return droppedAway(docs, identities, was, [side, now])
+    })
+  })
+}
+
+/** An entry without an id. */
+interface Unnamed {
+  group: string
+  entry: Placed
+}
+
+/** The entries without an id that one document alone has so. */
+function ownByValue(placed: Triple<ByName>, side: Side): Unnamed[] {
+  const others = SIDES.filter((each) => each !== side)
+  return [...placed[side]].flatMap(([name, [entry]]) => {
+    const at = name.indexOf(BY_VALUE)
+    const isShared = others.some((other) => placed[other].has(name))
+    return at < 0 || isShared || entry === undefined ? [] : [{ group: name.slice(0, at), entry }]
+  })
 }
 
 const CHANGED: readonly Changed[] = [NEW, MINE]
@@ -225,140 +248,4 @@ function areAlike(
   }
   const { score, counting } = likeness(compared(old), compared(moved))
   return score >= least && (!moved[1].isByName || counting >= LEAST_PARTS)
-}
-
-/** A container or an entry on the way to another, and what tells it: an identity, or its place among its siblings. */
-interface Step {
-  around: Step | undefined
-  node: number
-  identity?: IdentityExpression | undefined
-  index?: number
-}
-
-/** The container of an entry, the place of what the entry holds, and what stands beside it. */
-interface Beside extends Pick<Placed, 'place' | 'siblings'> {
-  container: number
-}
-
-/** What is told from its siblings by its name. */
-const KEYED: ReadonlySet<Kind> = new Set([Kind.Member, Kind.Property, Kind.Section])
-
-/** Finds entries of a document that are called so, with where they stand. */
-class Placer {
-  private readonly found = new Map<string, Placed[]>()
-
-  constructor(
-    private readonly doc: Doc,
-    private readonly identities: Identities,
-    private readonly sought: Sought,
-  ) {}
-
-  run(): Map<string, Placed[]> {
-    const root = this.doc.root()
-    if (root >= 0) this.inside(root, undefined, '')
-    return this.found
-  }
-
-  private inside(container: number, around: Step | undefined, place: string): void {
-    const { doc } = this
-    const byGroup = new Map<string, number[]>()
-    const children = doc.children(container)
-    for (const child of children) {
-      const kind = doc.kind(child)
-      if (KEYED.has(kind)) {
-        const name = foldName(doc.format, doc.name(child))
-        const step = { around, node: child }
-        const own = placeOf(place, name)
-        if (kind !== Kind.Section && this.sought.names.has(name))
-          this.place(`${kind}:${name}`, step, { place: own, container, siblings: children }, true)
-        const held = kind === Kind.Member ? doc.memberValue(child) : child
-        if (HOLDING.has(doc.kind(held))) this.inside(held, step, own)
-      } else if (kind === Kind.Object || kind === Kind.Array) gather(byGroup, `${kind}:`, child)
-      else if (kind === Kind.Element) {
-        const name = doc.name(child)
-        // most elements are values, and no entry stands in them
-        if (this.sought.names.has(name) || !doc.isLeafElement(child))
-          gather(byGroup, `${kind}:${name}`, child)
-      }
-    }
-    for (const [group, siblings] of byGroup)
-      this.siblings(group, siblings, { around, place, container })
-  }
-
-  private siblings(
-    group: string,
-    siblings: readonly number[],
-    { around, place, container }: { around: Step | undefined; place: string; container: number },
-  ): void {
-    const { doc } = this
-    const [first = -1] = siblings
-    const kind = doc.kind(first)
-    const name = doc.name(first)
-    const chosen =
-      kind === Kind.Object || kind === Kind.Array
-        ? this.identities.ofItems(place, kind)
-        : this.identities.ofElements(place, name)
-    const own = kind === Kind.Element ? placeOf(place, name) : place
-    const isLone = kind === Kind.Element && siblings.length === 1
-    const isSought = kind !== Kind.Element || this.sought.names.has(name)
-    for (const [index, node] of siblings.entries()) {
-      const step: Step = { around, node, identity: chosen?.identity, index }
-      if (isSought) this.entry(group, step, { place: own, container, siblings }, { chosen, isLone })
-      this.inside(node, step, own)
-    }
-  }
-
-  /** Keeps an entry by its id; by what it holds, and by its name, where it has none. */
-  private entry(
-    group: string,
-    step: Step,
-    at: Beside,
-    { chosen, isLone }: { chosen: Chosen | undefined; isLone: boolean },
-  ): void {
-    const { ids } = this.sought
-    const id = this.idOf(step.node, chosen)
-    if (id !== undefined) {
-      if (ids === 'all' || ids.has(id)) this.place(`${group} ${id}`, step, at, false)
-      return
-    }
-    const value = this.valueOf(step.node)
-    if (value !== undefined) this.place(`${group} ${value}`, step, at, false)
-    if (isLone) this.place(group, step, at, true)
-  }
-
-  private place(name: string, step: Step, at: Beside, isByName: boolean): void {
-    gather(this.found, name, {
-      node: step.node,
-      within: at.container,
-      container: this.keyOf(step.around, () => ''),
-      key: this.keyOf(step),
-      place: at.place,
-      siblings: at.siblings,
-      isByName,
-    })
-  }
-
-  /** What an entry without an id holds, if such are looked for and it is not little, which is the same by chance. */
-  private valueOf(node: number): string | undefined {
-    if (this.sought.dropped.size === 0) return undefined
-    const value = this.identities.known.values.of(this.doc, node)
-    return value.parts.length < LEAST_PARTS ? undefined : `${BY_VALUE}${value.id}`
-  }
-
-  /** What names an entry; where nothing strong was inferred, as of one that stands alone, an id of its own. */
-  private idOf(node: number, chosen: Chosen | undefined): string | undefined {
-    if (chosen?.isStrong === true) return identityOf(this.doc, node, chosen.identity)?.join('|')
-    const step = customarySteps(this.doc, node).find(isId)
-    return step === undefined
-      ? undefined
-      : identityOf(this.doc, node, parseIdentity(step))?.join('|')
-  }
-
-  /** @param nameless what stands for an item that no identity tells; the index of a container may change, not the container */
-  private keyOf(step: Step | undefined, nameless = (item: Step) => String(item.index)): string {
-    if (step === undefined) return ''
-    const segment = nodeSegment(this.doc, step.node, step.identity)
-    const named = segment === '' ? identitySegment([nameless(step)]) : segment
-    return joinKey(this.keyOf(step.around, nameless), named)
-  }
 }

@@ -64,7 +64,12 @@ function movedBetween(
       .filter((at) => links.partner(side, at, other) < 0)
   const [ones, others] = [free(a, b), free(b, a)]
   if (ones.length === 0 || others.length === 0) return []
-  const scored = sharing(alike, [a, ones], [b, others], 1).flatMap(([i, j]): Found[] => {
+  const [features, othersFeatures] = [
+    ones.map((at) => alike.featuresOf(a, at)),
+    others.map((at) => alike.featuresOf(b, at)),
+  ]
+  const scored = sharing(features, othersFeatures, 1).flatMap(({ one, other }): Found[] => {
+    const [i, j] = [ones[one] ?? -1, others[other] ?? -1]
     if (told.group(a, i) !== told.group(b, j)) return []
     return [{ i, j, score: alike.score(a, i, b, j) }]
   })

@@ -1,27 +1,34 @@
 import { gather } from '../document/gather.ts'
-import type { Side } from '../document/sides.ts'
-import type { Alike } from './alike.ts'
+import type { Features } from '../likeness/features.ts'
 
 /** A value that more entries have tells nothing of which is which. */
 const MOST_OWNERS = 4
 
+/** Two entries by their ranks, and how many values they share that few others have. */
+export interface Shared {
+  one: number
+  other: number
+  times: number
+}
+
 /** Pairs that share so many values which few others have: only those can be much alike. */
 export function sharing(
-  alike: Alike,
-  [a, ones]: readonly [Side, readonly number[]],
-  [b, others]: readonly [Side, readonly number[]],
+  ones: readonly Features[],
+  others: readonly Features[],
   least: number,
-): [number, number][] {
+): Shared[] {
   const owners = new Map<number, number[]>()
-  for (const j of others)
-    for (const value of alike.featuresOf(b, j).values) gather(owners, value, j)
-  return ones.flatMap((i) => {
+  for (const [other, { values }] of others.entries())
+    for (const value of values) gather(owners, value, other)
+  return ones.flatMap(({ values }, one) => {
     const found = new Map<number, number>()
-    for (const value of alike.featuresOf(a, i).values) {
+    for (const value of values) {
       const having = owners.get(value) ?? []
       if (having.length <= MOST_OWNERS)
-        for (const j of having) found.set(j, (found.get(j) ?? 0) + 1)
+        for (const other of having) found.set(other, (found.get(other) ?? 0) + 1)
     }
-    return [...found].filter(([, times]) => times >= least).map(([j]): [number, number] => [i, j])
+    return [...found]
+      .filter(([, times]) => times >= least)
+      .map(([other, times]) => ({ one, other, times }))
   })
 }
