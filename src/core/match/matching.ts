@@ -37,7 +37,7 @@ export class Matching implements Classes {
   /** Classes of entries that one side gave another name. */
   readonly renamed = new Set<number>()
   /** What classes that a side dropped may have become. */
-  readonly perhaps = new Map<number, number>()
+  readonly perhaps = new Map<number, readonly number[]>()
   /** Stretches of classes that are one question each. */
   readonly stretches: readonly Stretch[]
   /** The side that has the other's changes already: of entries without a name the result has what that side has. */
@@ -75,7 +75,11 @@ export class Matching implements Classes {
     }
     const number = (cls: number): number => numbers.get(cls) ?? -1
     for (const [from, to] of match.perhaps)
-      if (number(from) >= 0 && number(to) >= 0) this.perhaps.set(number(from), number(to))
+      if (number(from) >= 0)
+        this.perhaps.set(
+          number(from),
+          to.map(number).filter((cls) => cls >= 0),
+        )
     this.stretches = match.stretches.map((stretch) => new Set([...stretch].map(number)))
     this.held = heldBy(match.holding)
     this.isQuestion = match.isQuestion

@@ -20,26 +20,29 @@ const CLEARLY = 0.15
 const LEAST_SHARED = 2
 /** From this likeness on an entry is named as what another may have become. */
 const PERHAPS = 0.3
+/** The same where both dropped the entry, so that nothing else of it is told. */
+const PERHAPS_OF_DROPPED = 0.7
 
-/** What may have become of entries under another name, without being sure enough. */
-export type Perhaps = ReadonlyMap<number, number>
+/** What may have become of entries under another name, in new and in mine, without being sure enough. */
+export type Perhaps = ReadonlyMap<number, readonly number[]>
 
 /**
  * Finds entries that a side gave another name: beyond doubt the two are one. Of the others it is told what
  * they may have become.
  *
- * @returns of classes that a side dropped or renamed, the class that each may be now
+ * @returns of classes that a side dropped or renamed, the classes that each may be now
  */
 export function linkRenamed(state: MatchState, sides: readonly Changed[]): Perhaps {
   const { links } = state
-  const perhaps = new Map<number, number>()
+  const perhaps = new Map<number, number[]>()
   const found = sides.flatMap((side) => renamedBy(state, side))
   for (const one of found) {
     const { side, i, j, isSure } = one
     const [from, to] = [links.classOf(OLD, i), links.classOf(side, j)]
     const isOurs = side === MINE || !hasOtherNames(state, one, found)
     if (isSure && isOurs && links.link(OLD, i, side, j, 'renamed')) continue
-    perhaps.set(from, to)
+    const isDropped = SIDES.every((each) => each === OLD || links.member(each, from) < 0)
+    if (!isDropped || one.score >= PERHAPS_OF_DROPPED) gather(perhaps, from, to)
   }
   return perhaps
 }
@@ -59,6 +62,7 @@ interface Renamed {
   side: Changed
   i: number
   j: number
+  score: number
   isSure: boolean
 }
 
@@ -125,7 +129,7 @@ function best(
       first.score - (second?.score ?? 0) >= CLEARLY &&
       !holdsBoth(state, i, side, j) &&
       isAlone(state, [OLD, i], [side, j], first.score, score)
-    return [{ side, i, j, isSure }]
+    return [{ side, i, j, score: first.score, isSure }]
   })
 }
 

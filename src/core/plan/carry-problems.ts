@@ -99,6 +99,22 @@ export const carryProblems = {
     }
   },
 
+  /** An entry that both dropped, and what one of them may have made of it: it stands as it came. */
+  perhapsRenamed(doc: Doc, node: number, was: string, now: string, side: Side): InputProblem {
+    const { tree } = doc
+    return {
+      severity: 'note',
+      code: 'carry/perhaps-renamed',
+      message:
+        side === MINE
+          ? `vanilla dropped ${was}, and your ${now} is much like it`
+          : `you dropped ${was}, and vanilla's new ${now} is much like it`,
+      span: { start: tree.start(node), end: tree.nameEnd(node) ?? tree.end(node) },
+      hint: 'if the two are one, see which the result is to have',
+      input: SIDE_NAMES[side],
+    }
+  },
+
   /** An entry that one side moved to another container, and that the other side's edits followed. */
   movedAway(doc: Doc, node: number, was: string, now: string, side: Side): InputProblem {
     const { tree } = doc

@@ -134,7 +134,8 @@ export class EntryFates {
     const nodes = this.entries.nodesOf(cls)
     const [old, fresh, mine] = nodes
     if (this.context.options.moved.hasLeft(old)) return OUT
-    if (fresh < 0 && mine < 0) return { fate: 'out', told: [this.droppedByBoth(cls, old)] }
+    if (fresh < 0 && mine < 0)
+      return { fate: 'out', told: [this.droppedByBoth(cls, old), ...this.perhapsRenamed(cls)] }
     if (fresh < 0) {
       if (!this.isAsInOld(MINE, nodes)) {
         const told = [this.conflict('gone-in-vanilla', cls, { perhaps: this.perhapsNow(cls) })]
@@ -163,6 +164,18 @@ export class EntryFates {
     return { ...this.conflict(kind, cls, { perhaps: now.key }), nodes: now.nodes }
   }
 
+  /** An entry that is in no document but old: what may be the same under another name stands as it came. */
+  private perhapsRenamed(cls: number): Telling[] {
+    const { docs } = this.context
+    return (this.entries.matching.perhaps.get(cls) ?? []).map((now) => {
+      const nodes = this.entries.nodesOf(now)
+      const side = nodes[NEW] >= 0 ? NEW : MINE
+      const [was, is] = [this.entries.keyOf(cls), this.entries.keyOf(now)]
+      const problem = carryProblems.perhapsRenamed(docs[side], nodes[side], was, is, side)
+      return { tell: 'problem', problem }
+    })
+  }
+
   private conflict(
     kind: ConflictKind,
     cls: number,
@@ -185,7 +198,7 @@ export class EntryFates {
 
   /** The key of what an entry that a side dropped may be there. */
   private perhapsNow(cls: number): string | undefined {
-    const now = this.entries.matching.perhaps.get(cls)
+    const [now] = this.entries.matching.perhaps.get(cls) ?? []
     if (now !== undefined) return this.entries.keyOf(now)
     return this.context.options.moved.namesakeOf(this.entries.nodesOf(cls)[OLD])
   }
