@@ -61,7 +61,7 @@ function put(folder, path, texts) {
 
 function goldenCases(folder) {
   const cases = join(home, 'test', 'core', 'cases')
-  for (const name of readdirSync(cases)) {
+  for (const name of readdirSync(cases).sort()) {
     const files = existsSync(join(cases, name, 'case.ts')) ? readdirSync(join(cases, name)) : []
     const old = files.find((file) => file.startsWith('old.'))
     if (old === undefined) continue

@@ -116,8 +116,9 @@ function expectLaws(seed: number, kind: HoldKind, format: Format): void {
   const story = holdStory(seed, kind)
   const [old, fresh, mine] = story.ships
   if (format === 'xml' && story.ships.some(isSetting)) return
-  const wrapped = [false, story.isWrapped, false] as const
-  const carried = carryShips([old, fresh, mine], format, [...wrapped])
+  const { isMapping } = kind
+  const [plain, inNew] = [{ isMapping }, { isMapping, isWrapped: story.isWrapped }]
+  const carried = carryShips([old, fresh, mine], format, [plain, inNew, plain])
   const isAsked = carried.conflicts.length > 0
   const told = (each: CarriedText): string =>
     [each.text, ...each.conflicts.flatMap((one) => [one.new, one.mine])].join('\n')
@@ -131,14 +132,16 @@ function expectLaws(seed: number, kind: HoldKind, format: Format): void {
   else assert.ok(story.isShared || story.isWrapped, 'asked in vain')
   // in an element more and beside it, what has no id is told apart otherwise
   if (!story.isWrapped || kind.ids === 'all') {
-    const again = carryShips([old, fresh, carried.text ?? ''], format, [...wrapped])
+    const again = carryShips([old, fresh, carried.text ?? ''], format, [plain, inNew, plain])
     assert.equal(again.text, carried.text, 'a repeated carry changes the result')
   }
-  const back = carryShips([old, mine, fresh], format, [false, false, story.isWrapped])
+  const back = carryShips([old, mine, fresh], format, [plain, plain, inNew])
   assert.equal(back.conflicts.length > 0, isAsked, 'exchanged, it is asked otherwise')
 }
 
-const all = FORMATS.flatMap((format) => HOLD_KINDS.map((kind) => ({ format, kind })))
+const all = FORMATS.flatMap((format) => HOLD_KINDS.map((kind) => ({ format, kind }))).filter(
+  ({ format, kind }) => format === 'json' || kind.isMapping !== true,
+)
 
 describe.each(all)('entries with parts, $kind.name, in $format', ({ format, kind }) => {
   test('each is what both made of it, wherever it lies, or somebody is asked', () => {

@@ -27,6 +27,12 @@ export interface HoldStory {
   isWrapped: boolean
 }
 
+/** What is done with the entries of a hold as a file is written. */
+export interface Form {
+  isWrapped?: boolean
+  isMapping?: boolean | undefined
+}
+
 /** What is tried: whether entries have ids, and what may happen to them. */
 export interface HoldKind {
   name: string
@@ -35,6 +41,8 @@ export interface HoldKind {
   things: number
   moves: boolean
   wraps: boolean
+  /** Whether a hold is an object with a member of each entry, instead of a list: JSON alone. */
+  isMapping?: boolean
 }
 
 export const HOLD_KINDS: readonly HoldKind[] = [
@@ -43,6 +51,7 @@ export const HOLD_KINDS: readonly HoldKind[] = [
   { name: 'no ids', ids: 'none', things: 10, moves: false, wraps: true },
   { name: 'no ids and few things', ids: 'none', things: 3, moves: true, wraps: false },
   { name: 'some ids', ids: 'some', things: 3, moves: true, wraps: false },
+  { name: 'named members', ids: 'all', things: 3, moves: true, wraps: false, isMapping: true },
 ]
 
 const FIELDS = ['worth', 'bed', 'depth', 'say', 'decay']
@@ -134,18 +143,23 @@ export function holdStory(seed: number, kind: HoldKind): HoldStory {
 
 type Format = 'json' | 'xml'
 
-/** A ship as a file. @param isWrapped whether each hold has one element more around its entries */
-export function shipText(ship: Ship, format: Format, isWrapped = false): string {
+/** A ship as a file. */
+export function shipText(
+  ship: Ship,
+  format: Format,
+  { isWrapped = false, isMapping = false }: Form = {},
+): string {
   const holds = [...ship].map(([hold, finds]) => ({ hold, finds }))
   if (format === 'json') {
     const plain = holds.map(({ hold, finds }) => {
       const list = finds.map(({ mark, id, fields, kit }) => ({
-        id,
+        ...(isMapping ? {} : { id }),
         ...Object.fromEntries(fields),
         mark,
         kit,
       }))
-      return [hold, isWrapped ? { entries: list } : list] as const
+      const named = finds.map(({ id = '' }, at) => [id, list[at]] as const)
+      return [hold, isMapping ? Object.fromEntries(named) : isWrapped ? { entries: list } : list]
     })
     return `${JSON.stringify(Object.fromEntries(plain), null, 2)}\n`
   }
@@ -162,15 +176,15 @@ export function shipText(ship: Ship, format: Format, isWrapped = false): string 
   return element('ship', `\n${all.join('')}`)
 }
 
-/** Carries three ships, new's with what was put around its entries, or what was made of one. */
+/** Carries three ships, each in its form, or what was made of one. */
 export function carryShips(
   ships: Triple<Ship | string>,
   format: Format,
-  wrapped: Triple<boolean>,
+  forms: Triple<Form>,
 ): CarriedText {
   const texts = triple((side) => {
     const ship = ships[side]
-    return typeof ship === 'string' ? ship : shipText(ship, format, wrapped[side])
+    return typeof ship === 'string' ? ship : shipText(ship, format, forms[side])
   })
   return carryText(texts, { format: formatNamed(format), path: `ship.${format}` })
 }
