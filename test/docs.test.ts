@@ -6,6 +6,7 @@ import { expect, test } from 'vitest'
 import { COMMANDS } from '../src/commands/index.ts'
 import { CHECKS } from '../src/core/checks/index.ts'
 import { CONFLICT_KINDS } from '../src/core/plan/telling.ts'
+import { parseConfig } from '../src/workspace/config/config.ts'
 import { EXIT } from '../src/workspace/failure.ts'
 
 const ROOT = fileURLToPath(new URL('..', import.meta.url))
@@ -79,4 +80,53 @@ test('the reference names every command, every kind of conflict and every kind o
   expect(checks.filter((kind) => !new RegExp(`^[|].*\\b${kind}: `, 'm').test(reference))).toEqual(
     [],
   )
+})
+
+/** What the reference says of a call: its command, the options that its lines show, and those that the text names. */
+function callsOfReference(): Map<string, { shown: Set<string>; named: Set<string> }> {
+  const known = Object.keys(COMMANDS).map((id) => id.replaceAll(':', ' '))
+  const calls = new Map<string, { shown: Set<string>; named: Set<string> }>()
+  const optionsIn = (text: string): string[] => text.match(/--[a-z][a-z-]*/g) ?? []
+  for (const section of read('docs/reference.md').split(/^## /m)) {
+    const named = optionsIn(section)
+    for (const [, line = ''] of section.matchAll(/^ {4}anagnosis (.*)$/gm)) {
+      const id =
+        known
+          .filter((each) => `${line} `.startsWith(`${each} `))
+          .sort()
+          .at(-1) ?? line
+      const call = calls.get(id) ?? { shown: new Set(), named: new Set() }
+      for (const option of optionsIn(line)) call.shown.add(option)
+      for (const option of named) call.named.add(option)
+      calls.set(id, call)
+    }
+  }
+  return calls
+}
+
+test('the calls of the reference have the options that the program has, and each is named', () => {
+  const calls = callsOfReference()
+  expect([...calls.keys()].sort()).toEqual(
+    Object.keys(COMMANDS)
+      .map((id) => id.replaceAll(':', ' '))
+      .sort(),
+  )
+  for (const [id, command] of Object.entries(COMMANDS)) {
+    const { shown, named } = calls.get(id.replaceAll(':', ' ')) ?? {}
+    const optionsOf = (flags: object): string[] => Object.keys(flags).map((name) => `--${name}`)
+    // those of every command that has a workspace are told once
+    const every = optionsOf(COMMANDS.overview.baseFlags)
+    const own = optionsOf(command.flags ?? {}).filter((each) => !every.includes(each))
+    const unknown = [...(shown ?? [])].filter(
+      (each) => !own.includes(each) && !every.includes(each),
+    )
+    expect([id, unknown]).toEqual([id, []])
+    expect([id, own.filter((each) => named?.has(each) !== true)]).toEqual([id, []])
+  }
+})
+
+test('every config that the docs show is right', () => {
+  for (const page of ['guide.md', 'reference.md', 'troubleshooting.md', 'windows.md'])
+    for (const [, config = ''] of read(`docs/${page}`).matchAll(/^```yaml\n([^`]*)```$/gm))
+      expect(() => parseConfig(config, page)).not.toThrow()
 })
