@@ -99,6 +99,10 @@ const FORMS: readonly (readonly [
     }),
   ],
   [
+    /Flag (-\S+) can only be specified once/,
+    ([, flag = '']) => ({ message: `${flag} stands twice in this call` }),
+  ],
+  [
     /Flag (-\S+) expects a value/,
     ([, flag = '']) => ({ message: `${flag} needs a value behind it` }),
   ],

@@ -56,7 +56,7 @@ three folders are named, and where the result goes. Nothing else is written.`)
     }),
     out: Flags.string({
       helpValue: 'PATH',
-      description: 'Where the result goes; it must not exist. Needed but for --dry-run',
+      description: 'Where the result goes; it must not exist. Needed unless --dry-run is there',
     }),
     onto: Flags.string({
       helpValue: 'SOURCE',

@@ -20,9 +20,10 @@ export function showExplanation(
   paint: Paint,
   width: number,
 ): string {
-  const lines = explanationsOf(report, asked, paint).flatMap((each) =>
-    explained(each, width, paint),
-  )
+  const lines = explanationsOf(report, asked, paint).flatMap((each, i) => [
+    ...(i === 0 ? [] : ['']),
+    ...explained(each, width, paint),
+  ])
   return `${lines.join('\n')}\n`
 }
 
@@ -118,7 +119,7 @@ function explained({ file, row, why: said }: Explanation, width: number, paint: 
     )
   }
   lines.push(...wrap(`${'result'.padEnd(7)} ${shown(row.result)}`, width, '  '), '')
-  lines.push(...wrap(said, width, '  '), ...reading(file, row.key, width), '')
+  lines.push(...wrap(said, width, '  '), ...reading(file, row.key, width))
   return lines
 }
 

@@ -98,9 +98,13 @@ function isInMany(changes: readonly FileKeyChange[]): boolean {
 }
 
 function nameWords({ changes, now, kind }: GroupPart, whom: string): string {
-  const have = now === undefined ? '' : `${grouped(now.have)} of ${grouped(now.of)} have it now`
+  const verb = now?.have === 1 ? 'has' : 'have'
+  const have = now === undefined ? '' : `${grouped(now.have)} of ${grouped(now.of)} ${verb} it now`
   const got =
     have === '' ? `${whom} got it` : kind === 'new-name' ? have : `${whom} got it; ${have}`
+  const [first] = changes
+  if (changes.length === 1)
+    return `${got}: ${shown(first?.new ?? null)} on ${examples(changes, nameOnly)}`
   return `${got}: ${valueCounts(changes)}; ${examples(changes, nameOnly)}`
 }
 

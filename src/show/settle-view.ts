@@ -6,7 +6,7 @@ import type { Paint } from './paint.ts'
 import { showProblem } from './problem-view.ts'
 import { firstQuestions, shownQuestion } from './questions-view.ts'
 import { shownSheet } from './sheet-view.ts'
-import { count, oneLine, pad, wrap } from './text.ts'
+import { count, oneLine, pad, widthOf, wrap } from './text.ts'
 
 /** More decided keys than this are counted. */
 const MOST_CLOSED = 8
@@ -77,23 +77,31 @@ function shownOpen(
   return [
     ...shownQuestion(question, number, paint, width),
     ...(sheet === undefined ? [] : ['', ...shownSheet(sheet, heads, paint, width), '']),
-    ...choicesOf(question, habits).flatMap((choice) => shownChoice(choice, question, width)),
+    ...shownChoices(choicesOf(question, habits), question, width),
     ...wrap(`${call} ${target(question)} --take …`, width, '       '),
   ]
 }
 
-/** A choice by its value, with what `--take` is told for it. */
-function shownChoice(
-  { take, value, why }: QuestionChoice,
+/** Each choice by its value, with what `--take` is told for it: in columns, or below it where a line is too short. */
+function shownChoices(
+  choices: readonly QuestionChoice[],
   { example }: OpenQuestion,
   width: number,
 ): string[] {
-  const text = example.key === '' ? wholeFile(take, example.kind) : oneValue(value)
-  const words = `       ${pad(text, 16)}  ${why}`
-  const option = `--take ${quotedTake(take)}`
-  return words.length + option.length + 2 <= width
-    ? [`${words}  ${option}`]
-    : [words, `         ${option}`]
+  const rows = choices.map(({ take, value, why }) => ({
+    text: example.key === '' ? wholeFile(take, example.kind) : oneValue(value),
+    why,
+    option: `--take ${quotedTake(take)}`,
+  }))
+  const texts = Math.max(16, ...rows.map(({ text }) => widthOf(text)))
+  const fits = ({ why, option }: (typeof rows)[number]): boolean =>
+    11 + texts + widthOf(why) + widthOf(option) <= width
+  const whys = Math.max(0, ...rows.filter(fits).map(({ why }) => widthOf(why)))
+  return rows.flatMap((row) => {
+    const { text, why, option } = row
+    const words = `       ${pad(text, texts)}  ${pad(why, fits(row) ? whys : 0)}`
+    return fits(row) ? [`${words}  ${option}`] : [words, `         ${option}`]
+  })
 }
 
 function oneValue(value: string | null): string {

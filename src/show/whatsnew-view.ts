@@ -17,6 +17,8 @@ const MOST_ROWS = 10
 const MAIN_VALUES = 2
 /** Columns for what a row is about. */
 const LABEL = 18
+/** In a wider window a path would stand too far from what it is about. */
+const MOST_WIDTH = 112
 
 const SECTIONS: readonly [title: string, kinds: readonly GroupKind[]][] = [
   ['A new way of saying something', ['new-name']],
@@ -115,17 +117,18 @@ function row(
     format === undefined ? [] : mainValues(formatNamed(format), source, identity, MAIN_VALUES)
   if (group.path === '') return wrap(groupWords(group, valuesOf), width, '    ')
   const words = groupWords(group, valuesOf)
+  const right = Math.min(width, MOST_WIDTH)
   const label = isLabelSaid ? '' : subject(group)
   const short = `    ${pad(label, LABEL)}  ${words}`
   const place =
     group.files > 1
       ? `${count(group.files, 'file')}, ${oneLine(group.path, 200)}`
       : oneLine(group.path, 200)
-  if (label.length <= LABEL && widthOf(short) + 2 + place.length <= width)
-    return [`${pad(short, width - place.length)}${paint.quiet(place)}`]
-  const what = clip(label, width - 8)
-  const where = clip(place, Math.max(12, width - 5 - what.length))
-  const head = `    ${pad(what, width - 4 - where.length)}${paint.quiet(where)}`
+  if (label.length <= LABEL && widthOf(short) + 2 + place.length <= right)
+    return [`${pad(short, right - place.length)}${paint.quiet(place)}`]
+  const what = clip(label, right - 8)
+  const where = clip(place, Math.max(12, right - 5 - what.length))
+  const head = `    ${pad(what, right - 4 - where.length)}${paint.quiet(where)}`
   return [head, ...wrap(words, width, '      ')]
 }
 

@@ -133,8 +133,8 @@ export const carryProblems = {
     const { tree } = doc
     const message =
       side === MINE
-        ? `You have moved ${was} to ${now}; vanilla removed it, so the result has it no more`
-        : `Vanilla has moved ${was} to ${now}; you had removed it, so the result has it no more`
+        ? `you have moved ${was} to ${now}; vanilla removed it, so the result has it no more`
+        : `vanilla has moved ${was} to ${now}; you had removed it, so the result has it no more`
     return {
       severity: 'note',
       code: 'carry/dropped-away',

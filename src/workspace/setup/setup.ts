@@ -3,7 +3,7 @@ import { join, resolve } from 'node:path'
 import type { TakenRelease } from '../../core/facts/release.ts'
 import type { Care, SetupDone } from '../../core/facts/setup.ts'
 import { listBackups, makeBackup } from '../backup/backup.ts'
-import { parseConfig } from '../config/config.ts'
+import { isVariantName, parseConfig } from '../config/config.ts'
 import type { BackupMade } from '../../core/facts/backup.ts'
 import { asFailure, EXIT, Failure, systemFailure } from '../failure.ts'
 import type { Disk } from '../io/disk.ts'
@@ -44,6 +44,7 @@ export interface SetupRequest {
 /** Makes a workspace, or adds a variant to one, and takes a first backup. Run again it changes nothing. */
 export async function setUp(request: SetupRequest): Promise<SetupDone> {
   const root = resolve(request.root)
+  requireName(request.variant)
   await requireLiveFolder(request.folder)
   const path = join(root, CONFIG_NAME)
   const known = (await isFile(path)) ? await readFile(path, 'utf8') : undefined
@@ -69,7 +70,7 @@ export async function setUp(request: SetupRequest): Promise<SetupDone> {
     taken = await takeVanilla(workspace, request)
     if (!hasBackup) backup = await makeBackup(workspace, live, request)
   } catch (error) {
-    throw config === 'as-it-was' ? error : interruptedIn(error, taken !== undefined)
+    throw config === 'as-it-was' ? error : endedIn(error, taken !== undefined)
   }
   const releases = await workspace.store.releases()
   return {
@@ -84,10 +85,17 @@ export async function setUp(request: SetupRequest): Promise<SetupDone> {
   }
 }
 
-/** What is to be said where somebody ends a setup that has written the config already. */
-function interruptedIn(error: unknown, hasVanilla: boolean): unknown {
+/** What is to be said where a setup that has written the config already cannot go on, or somebody ends it. */
+function endedIn(error: unknown, hasVanilla: boolean): unknown {
   const failure = asFailure(error)
-  if (failure.exit !== EXIT.interrupted) return error
+  if (failure.exit !== EXIT.interrupted) {
+    const { hint } = failure.details
+    const told = `${CONFIG_NAME} is written: the same call, mended, does the rest`
+    return new Failure(failure.code, failure.message, {
+      ...failure.details,
+      hint: hint === undefined ? told : `${hint}; ${told}`,
+    })
+  }
   const vanilla = hasVanilla ? 'the vanilla is in the store' : 'the vanilla is not in the store'
   return new Failure(
     failure.code,
@@ -109,6 +117,14 @@ async function fewOf(
   const live = new Set([...readTree(variant.location).keys()].map((path) => path.toLowerCase()))
   const files = paths.filter((path) => live.has(path.toLowerCase())).length
   return files > 0 && files < paths.length * FEW ? { files, of: paths.length } : undefined
+}
+
+function requireName(name: string): void {
+  if (isVariantName(name)) return
+  throw new Failure('call/wrong', `${name} cannot be the name of a variant`, {
+    exit: EXIT.wrongCall,
+    hint: 'files are called after it: take letters, digits, - and _',
+  })
 }
 
 async function requireLiveFolder(folder: string): Promise<void> {
