@@ -110,7 +110,8 @@ describe('vanilla add', () => {
       ['4.2+1', '4.2+1'],
       ['4.2+1', '4.2+1'],
     ])
-    expect(place.run(['vanilla', 'add', '4.2', 'v42@no-such-tag', '--trial']).code).toBe(2)
+    const { code, err } = place.run(['vanilla', 'add', '4.2', 'v42@no-such-tag', '--trial'])
+    expect([code, err.split('\n')[0]]).toEqual([2, 'v42 has no such revision'])
   })
 
   test('a trial gets its next revision, an update stands on a release, and parts are one release', () => {

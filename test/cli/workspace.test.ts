@@ -1,4 +1,4 @@
-import { cpSync, mkdirSync, readdirSync, symlinkSync, writeFileSync } from 'node:fs'
+import { existsSync, cpSync, mkdirSync, readdirSync, symlinkSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, expect, test } from 'vitest'
 import type { z } from 'zod'
@@ -110,6 +110,24 @@ describe('setup', () => {
       expect.stringContaining('a bare 4.10 is the number 4.1'),
     ])
     expect(err).toContain('anagnosis.yaml:2:')
+  })
+
+  test('a name that no file can have writes nothing; what was written before a wrong source is said', () => {
+    const place = demo()
+    const call = ['--folder', 'old-harbour', '--vanilla', '4.1', '--source', 'vanilla-4.0']
+    const badName = place.run(['setup', '--variant', 'a/b', ...call])
+    expect([badName.code, badName.err]).toEqual([
+      2,
+      expect.stringContaining('a/b cannot be the name'),
+    ])
+    expect(existsSync(place.path('anagnosis.yaml'))).toBe(false)
+    const badSource = place.run(['setup', '--variant', 'a', ...call])
+    expect([badSource.code, badSource.err]).toEqual([
+      2,
+      expect.stringContaining('anagnosis.yaml is written: the same call, mended, does the rest'),
+    ])
+    const mended = [...call.slice(0, -1), 'vanilla-4.1']
+    expect(place.run(['setup', '--variant', 'a', ...mended])).toMatchObject({ code: 0, err: '' })
   })
 })
 

@@ -151,6 +151,6 @@ describe('sources', () => {
         async () => undefined,
         () => undefined,
       ),
-    ).rejects.toThrow(/git cannot read/)
+    ).rejects.toThrow(/is no git repository/)
   })
 })

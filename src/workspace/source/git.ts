@@ -61,7 +61,11 @@ async function entryOf(
 
 async function git(folder: string, args: readonly string[]): Promise<string> {
   try {
-    const { stdout } = await run('git', ['-C', folder, ...args], { maxBuffer: MOST_OUTPUT })
+    const { stdout } = await run('git', ['-C', folder, ...args], {
+      maxBuffer: MOST_OUTPUT,
+      // the words of a failure are looked for in English
+      env: { ...process.env, LC_ALL: 'C' },
+    })
     return stdout
   } catch (error) {
     throw gitFailure(error, folder)
@@ -80,12 +84,35 @@ function gitFailure(error: unknown, folder: string): unknown {
       },
     )
   }
-  const said = 'stderr' in error ? String(error.stderr).trim().split('\n')[0] : error.message
-  return new Failure('source/git', `git cannot read that revision of ${folder}: ${said ?? ''}`, {
-    exit: EXIT.wrongCall,
-    hint: 'git tag and git log name revisions',
-  })
+  const said = 'stderr' in error ? String(error.stderr).trim() : error.message
+  const [first = ''] = said.split('\n')
+  const known = KNOWN_FAULTS.find(([pattern]) => pattern.test(said))?.[1]
+  return new Failure(
+    'source/git',
+    known?.message(folder) ?? `git cannot read that revision of ${folder}: ${first}`,
+    { exit: EXIT.wrongCall, hint: known?.hint ?? NAMES_REVISIONS },
+  )
 }
+
+const NAMES_REVISIONS = 'git tag and git log name revisions'
+
+/** What git says most often, and the same in words for people. */
+const KNOWN_FAULTS: readonly (readonly [
+  RegExp,
+  { message: (folder: string) => string; hint: string },
+])[] = [
+  [
+    /not a git repository/,
+    {
+      message: (folder) => `${folder} is no git repository, so it has no revisions`,
+      hint: 'name the folder alone, or the folder of the repository before the @',
+    },
+  ],
+  [
+    /single revision|unknown revision|bad revision|Not a valid object name/,
+    { message: (folder) => `${folder} has no such revision`, hint: NAMES_REVISIONS },
+  ],
+]
 
 /** Reads objects one after the other through one `git cat-file --batch`. */
 class ObjectReader {
