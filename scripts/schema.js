@@ -1,6 +1,6 @@
 // Writes the JSON Schemas of what the program prints and reads into schema/; with --check, compares.
 import { build } from 'esbuild'
-import { readFile, writeFile } from 'node:fs/promises'
+import { mkdir, readFile, writeFile } from 'node:fs/promises'
 import { z } from 'zod'
 
 const SCHEMAS = {
@@ -84,6 +84,7 @@ async function load(path) {
     packages: 'external',
     outfile: 'scripts/.schema.mjs',
   })
+  await mkdir(new URL('../dist/', import.meta.url), { recursive: true })
   const location = new URL(`../dist/.schema-${path.replace(/\W/g, '-')}.mjs`, import.meta.url)
   await writeFile(location, outputFiles[0].text)
   return import(location.href)
