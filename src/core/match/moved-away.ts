@@ -57,8 +57,8 @@ export interface Moved {
 
 /**
  * The entries that a side moved to another container while the other side edited or dropped them: told by a name
- * that was meant to name entries, or by that of a member or a lone element, the only ones of it in each document,
- * and much alike.
+ * that was meant to name entries, or by that of a member or a lone element, the only ones of it in each document
+ * beside those that stand where they stood, and much alike.
  */
 export function movedAway(docs: Triple<Doc>, identities: Identities, sought: Sought): Moved {
   if (sought.ids !== 'all' && sought.ids.size === 0)
@@ -67,10 +67,8 @@ export function movedAway(docs: Triple<Doc>, identities: Identities, sought: Sou
   const edited: MovedAway[] = []
   const dropped: DroppedAway[] = []
   const namesakes = new Map<number, string>()
-  for (const [name, inOld] of placed[OLD]) {
-    const [old, ...others] = inOld
-    const inNew = placed[NEW].get(name) ?? []
-    const inMine = placed[MINE].get(name) ?? []
+  for (const name of placed[OLD].keys()) {
+    const [[old, ...others], inNew, inMine] = notStaying(placed, name)
     if (old === undefined || others.length > 0 || inNew.length > 1 || inMine.length > 1) continue
     if (name.includes(BY_VALUE) && !sought.dropped.has(shownValue(docs[OLD], old.node) ?? ''))
       continue
@@ -98,6 +96,15 @@ export function movedAway(docs: Triple<Doc>, identities: Identities, sought: Sou
     dropped: [...once.values()].filter(isOutermost),
     namesakes,
   }
+}
+
+/** The entries of a name in each document, but for those that stand in one container in all three. */
+function notStaying(placed: Triple<ByName>, name: string): Triple<readonly Placed[]> {
+  const all = triple((side) => placed[side].get(name) ?? [])
+  if (all.every(({ length }) => length < 2)) return all
+  const stays = ({ container }: Placed): boolean =>
+    all.every((ofSide) => ofSide.some((each) => each.container === container))
+  return triple((side) => all[side].filter((each) => !stays(each)))
 }
 
 /** An entry that one side moved and the other edited, and whether it is enough alike to be taken for one. */

@@ -80,9 +80,10 @@ export class Placer {
         const name = foldName(doc.format, doc.name(child))
         const step = { around, node: child }
         const own = placeOf(place, name)
-        if (kind !== Kind.Section && this.sought.names.has(name))
-          this.place(`${kind}:${name}`, step, { place: own, container, siblings: children }, true)
         const held = kind === Kind.Member ? doc.memberValue(child) : child
+        const at = { place: own, container, siblings: children }
+        if (kind !== Kind.Section && this.sought.names.has(name))
+          this.place(`${kind}:${doc.kind(held)}:${name}`, step, at, true)
         if (HOLDING.has(doc.kind(held))) this.inside(held, step, own)
       } else if (kind === Kind.Object || kind === Kind.Array) gather(byGroup, `${kind}:`, child)
       else if (kind === Kind.Element) {
