@@ -133,7 +133,7 @@ export class EntryFates {
   private removedFate(cls: number): EntryFate {
     const nodes = this.entries.nodesOf(cls)
     const [old, fresh, mine] = nodes
-    if (this.context.options.moved.hasLeft(old)) return OUT
+    if (this.context.options.moved.hasLeft(old)) return this.leftFate(cls)
     if (fresh < 0 && mine < 0)
       return { fate: 'out', told: [this.droppedByBoth(cls, old), ...this.perhapsRenamed(cls)] }
     if (fresh < 0) {
@@ -152,6 +152,20 @@ export class EntryFates {
       perhaps: this.perhapsNow(cls),
     })
     return { fate: 'out', told: [conflict, ...this.lostWith(cls)] }
+  }
+
+  /** An entry that a side moved stands elsewhere; the other side's comments above it and behind it did not go there. */
+  private leftFate(cls: number): EntryFate {
+    const [, fresh, mine] = this.entries.nodesOf(cls)
+    if (fresh < 0 && mine < 0) return OUT
+    const side = fresh < 0 ? MINE : NEW
+    const isAbove = side === MINE && this.hasEditedAbove(cls)
+    const known = this.knownComments(cls)
+    const around = this.commentsAround(side, cls)
+    const lost = (isAbove ? around.behind : [...around.above, ...around.behind]).filter(
+      (comment) => !known.has(this.textOf(side, comment)),
+    )
+    return { fate: isAbove ? 'only-comments' : 'out', told: this.lost(side, lost) }
   }
 
   // What is told
@@ -337,7 +351,15 @@ export class EntryFates {
     const unit = this.entries.matching.unit(side, cls)
     if (list === undefined || unit < 0) return []
     const inside = commentsInside(this.context.docs[side], list.node(unit))
-    return [...ownComments(list, unit), ...inside, ...trailingComments(list, unit)]
+    const { above, behind } = this.commentsAround(side, cls)
+    return [...above, ...inside, ...behind]
+  }
+
+  private commentsAround(side: Side, cls: number): { above: number[]; behind: number[] } {
+    const list = this.entries.lists[side]
+    const unit = this.entries.matching.unit(side, cls)
+    if (list === undefined || unit < 0) return { above: [], behind: [] }
+    return { above: ownComments(list, unit), behind: trailingComments(list, unit) }
   }
 
   private lost(side: Side, comments: readonly number[]): Telling[] {
