@@ -66,6 +66,7 @@ describe('values that hold lists', () => {
     [['a b c', 'x a c', 'a b c y'], ' ', 'x a c y'],
     [['a|b', 'b|z', 'a|b|m'], '|', 'b|z|m'],
     [['', 'a', 'b'], ',', 'a,b'],
+    [['a + b', 'a + b + c', 'a + b'], '+', 'a + b + c'],
   ] as [[string, string, string], string, string][])(
     '%j by %j is %j',
     (values, separator, result) => {
