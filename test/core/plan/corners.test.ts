@@ -139,8 +139,51 @@ describe('an entry without a name that vanilla moved and changed, and mine dropp
     expect([kinds(carried), carried.text]).toEqual([['gone-in-mine [4]'], list(...others)])
   })
 
+  test('is asked with the one that is most like it, wherever that stands', () => {
+    const places = [place(1, 2, 9), place(1, 8, 9)]
+    for (const fresh of [places, places.toReversed()]) {
+      const carried = carry('json', [old, list(...others, ...fresh), list(...others)])
+      expect(carried.conflicts).toMatchObject([{ kind: 'gone-in-mine', new: places[0]?.trim() }])
+    }
+  })
+
   test('is dropped where two are as much like it: then either came of itself', () => {
     const fresh = list(...others, place(1, 2, 8), place(1, 2, 9))
     expect(kinds(carry('json', [old, fresh, list(...others)]))).toEqual([])
+  })
+})
+
+describe('an entry with an id that stands in another list', () => {
+  const find = (charge: string, more: string): string =>
+    `    { "id": "lamp", "charge": "${charge}", "beam": "${more}", "glow": "${more}", "hook": "${more}" }`
+  const ship = (deck: readonly string[], hold: readonly string[]): string =>
+    `{\n  "deck": [\n${[...deck, '    { "id": "rope", "charge": "none" }'].join(',\n')}\n  ],\n  "hold": [\n${[...hold, '    { "id": "tar", "charge": "slow" }'].join(',\n')}\n  ]\n}\n`
+  const old = ship([find('ten', 'wide')], [])
+  const edited = ship([find('mine', 'wide')], [])
+
+  test('is the same where what moved is much like old', () => {
+    const fresh = ship([], [find('ten', 'wide')])
+    const carried = carry('json', [old, fresh, edited])
+    expect([carried.text, kinds(carried)]).toEqual([ship([], [find('mine', 'wide')]), []])
+  })
+
+  test.each<[string, Texts, string]>([
+    ['vanilla', [old, ship([], [find('ten', 'narrow')]), edited], 'gone-in-vanilla deck[lamp]'],
+    ['mine', [old, edited, ship([], [find('ten', 'narrow')])], 'gone-in-mine deck[lamp]'],
+  ])('is asked where %s changed most of it, too, though the other did not', (_, texts, kind) => {
+    const carried = carry('json', texts)
+    expect(kinds(carried)).toEqual([kind])
+    expect(carried.conflicts).toMatchObject([{ perhaps: { key: 'hold[lamp]' } }])
+  })
+
+  test('is one where both moved it there, and one of the two is much like old', () => {
+    const moved = ship([], [find('mine', 'wide')])
+    for (const texts of [
+      [old, ship([], [find('ten', 'narrow')]), moved],
+      [old, moved, ship([], [find('ten', 'narrow')])],
+    ] as const) {
+      const carried = carry('json', texts)
+      expect([carried.text, kinds(carried)]).toEqual([ship([], [find('mine', 'narrow')]), []])
+    }
   })
 })
