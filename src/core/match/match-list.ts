@@ -232,7 +232,7 @@ function sameLists(items: Items): Same | undefined {
 function matchTwo(state: MatchState, [kept, same]: Same): { links: Links; perhaps: Perhaps } {
   const { links, told } = state
   for (const at of told.items[kept].keys()) links.link(kept, at, same, at, 'equal')
-  const side: Changed = kept === OLD && same === NEW ? MINE : NEW
+  const side: Changed = same === NEW ? MINE : NEW
   if (told.items[OLD].length === 0) return { links, perhaps: NOTHING }
   linkById(state, OLD, side)
   linkEqual(state, side)
