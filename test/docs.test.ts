@@ -71,9 +71,12 @@ test('every screenshot is linked from the README', () => {
   expect(shots.filter((shot) => !readme.includes(`docs/screenshots/${shot}`))).toEqual([])
 })
 
+/** How a command is called. */
+const wordsOf = (id: string): string => id.replaceAll(':', ' ')
+
 test('the reference names every command, every kind of conflict and every kind of check', () => {
   const reference = read('docs/reference.md')
-  const commands = Object.keys(COMMANDS).map((id) => `anagnosis ${id.replaceAll(':', ' ')}`)
+  const commands = Object.keys(COMMANDS).map((id) => `anagnosis ${wordsOf(id)}`)
   expect(commands.filter((call) => !reference.includes(call))).toEqual([])
   expect(CONFLICT_KINDS.filter((kind) => !reference.includes(`\`${kind}\``))).toEqual([])
   const checks = CHECKS.map(({ kind }) => kind)
@@ -84,7 +87,7 @@ test('the reference names every command, every kind of conflict and every kind o
 
 /** What the reference says of a call: its command, the options that its lines show, and those that the text names. */
 function callsOfReference(): Map<string, { shown: Set<string>; named: Set<string> }> {
-  const known = Object.keys(COMMANDS).map((id) => id.replaceAll(':', ' '))
+  const known = Object.keys(COMMANDS).map(wordsOf)
   const calls = new Map<string, { shown: Set<string>; named: Set<string> }>()
   const optionsIn = (text: string): string[] => text.match(/--[a-z][a-z-]*/g) ?? []
   for (const section of read('docs/reference.md').split(/^## /m)) {
@@ -106,13 +109,9 @@ function callsOfReference(): Map<string, { shown: Set<string>; named: Set<string
 
 test('the calls of the reference have the options that the program has, and each is named', () => {
   const calls = callsOfReference()
-  expect([...calls.keys()].sort()).toEqual(
-    Object.keys(COMMANDS)
-      .map((id) => id.replaceAll(':', ' '))
-      .sort(),
-  )
+  expect([...calls.keys()].sort()).toEqual(Object.keys(COMMANDS).map(wordsOf).sort())
   for (const [id, command] of Object.entries(COMMANDS)) {
-    const { shown, named } = calls.get(id.replaceAll(':', ' ')) ?? {}
+    const { shown, named } = calls.get(wordsOf(id)) ?? {}
     const optionsOf = (flags: object): string[] => Object.keys(flags).map((name) => `--${name}`)
     // those of every command that has a workspace are told once
     const every = optionsOf(COMMANDS.overview.baseFlags)

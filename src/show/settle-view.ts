@@ -99,8 +99,10 @@ function shownChoices(
   const whys = Math.max(0, ...rows.filter(fits).map(({ why }) => widthOf(why)))
   return rows.flatMap((row) => {
     const { text, why, option } = row
-    const words = `       ${pad(text, texts)}  ${pad(why, fits(row) ? whys : 0)}`
-    return fits(row) ? [`${words}  ${option}`] : [words, `         ${option}`]
+    const value = `       ${pad(text, texts)}`
+    return fits(row)
+      ? [`${value}  ${pad(why, whys)}  ${option}`]
+      : [`${value}  ${why}`, `         ${option}`]
   })
 }
 

@@ -6,6 +6,9 @@ const PLAIN = /^(?:[ -~·…→⏎]|\u001b\[[\d;]*m)*$/
 
 const COLOURS = /\u001b\[[\d;]*m/g
 
+/** A line that is longer than this is not read at one glance. */
+export const MOST_WIDTH = 112
+
 /** How many columns of a terminal a text takes. */
 export function widthOf(text: string): number {
   return PLAIN.test(text) ? text.replace(COLOURS, '').length : stringWidth(text)

@@ -8,7 +8,7 @@ import { AT_THE_TOP, groupWords, subject } from './group-words.ts'
 import { showNext } from './next.ts'
 import type { Paint } from './paint.ts'
 import { showProblem } from './problem-view.ts'
-import { clip, count, grouped, oneLine, pad, widthOf, wrap } from './text.ts'
+import { clip, count, grouped, MOST_WIDTH, oneLine, pad, widthOf, wrap } from './text.ts'
 import { showTouch } from './touch-view.ts'
 
 /** Of each section so many rows are shown, unless all are asked for. */
@@ -17,8 +17,6 @@ const MOST_ROWS = 10
 const MAIN_VALUES = 2
 /** Columns for what a row is about. */
 const LABEL = 18
-/** In a wider window a path would stand too far from what it is about. */
-const MOST_WIDTH = 112
 
 const SECTIONS: readonly [title: string, kinds: readonly GroupKind[]][] = [
   ['A new way of saying something', ['new-name']],
@@ -117,6 +115,7 @@ function row(
     format === undefined ? [] : mainValues(formatNamed(format), source, identity, MAIN_VALUES)
   if (group.path === '') return wrap(groupWords(group, valuesOf), width, '    ')
   const words = groupWords(group, valuesOf)
+  // in a wider window the path would stand too far from what it is about
   const right = Math.min(width, MOST_WIDTH)
   const label = isLabelSaid ? '' : subject(group)
   const short = `    ${pad(label, LABEL)}  ${words}`

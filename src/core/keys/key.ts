@@ -119,6 +119,11 @@ export function parentOf(key: string): string {
   return key.slice(0, keySegments(key).at(-2)?.end ?? 0)
 }
 
+/** Whether a key names something inside of what `around` names. */
+export function isBelow(key: string, around: string): boolean {
+  return key.startsWith(around) && ['/', '['].includes(key.charAt(around.length))
+}
+
 /** The key of the entry that a key is a part of: up to its last identity before the last segment; undefined where there is none. */
 export function entryOf(key: string): string | undefined {
   const around = keySegments(key)

@@ -5,6 +5,7 @@ import { sameContent } from '../formats/canonical.ts'
 import type { Doc } from '../formats/doc.ts'
 import { shownValue } from '../formats/shown-value.ts'
 import type { Identities } from '../identity/identities.ts'
+import { isBelow } from '../keys/key.ts'
 import { likeness, Rarity } from '../likeness/features.ts'
 import type { Compared } from '../likeness/features.ts'
 import { sampled } from '../likeness/sampled.ts'
@@ -12,7 +13,7 @@ import type { Changed } from './links.ts'
 import type { Placed, Sought } from './placer.ts'
 import { BY_VALUE, LEAST_PARTS, Placer } from './placer.ts'
 import type { Shared } from './sharing.ts'
-import { sharing } from './sharing.ts'
+import { sharedValues } from './sharing.ts'
 
 /** An entry that stands in another container than in old, and in which the other side has edits. */
 export interface MovedAway {
@@ -170,7 +171,7 @@ function changedAway(
     const own = ownByValue(placed, side)
     const featuresOf = (of: Side, { entry }: Unnamed): Compared['features'] =>
       features.of(values.of(docs[of], entry.node))
-    const pairs = sharing(
+    const pairs = sharedValues(
       lost.map((each) => featuresOf(OLD, each)),
       own.map((each) => featuresOf(side, each)),
       1,
@@ -178,11 +179,12 @@ function changedAway(
     const ofOne = new Map<number, Shared[]>()
     for (const pair of pairs)
       if (lost[pair.one]?.group === own[pair.other]?.group) gather(ofOne, pair.one, pair)
-    return [...ofOne.values()].flatMap((ranked) => {
+    return lost.flatMap(({ entry }, one) => {
+      const ranked = ofOne.get(one) ?? []
       const [best, second] = ranked.sort((a, b) => b.times - a.times)
-      const [was, now] = [lost[best?.one ?? -1]?.entry, own[best?.other ?? -1]?.entry]
-      if (was === undefined || now === undefined || best?.times === second?.times) return []
-      return droppedAway(docs, identities, was, [side, now])
+      const now = own[best?.other ?? -1]
+      if (now === undefined || best?.times === second?.times) return []
+      return droppedAway(docs, identities, entry, [side, now.entry])
     })
   })
 }
@@ -220,11 +222,7 @@ type Keys = Pick<MovedAway, 'key' | 'was'>
 
 /** What stands in an entry that moved has moved with it. */
 function isInside(each: Keys, other: Keys): boolean {
-  return isWithin(each.was, other.was) && isWithin(each.key, other.key)
-}
-
-function isWithin(key: string, around: string): boolean {
-  return key.startsWith(around) && /^[/[]/.test(key.slice(around.length))
+  return isBelow(each.was, other.was) && isBelow(each.key, other.key)
 }
 
 /** Whether the side that left the entry where it was changed it: else nothing hangs on the move. */

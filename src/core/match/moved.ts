@@ -56,20 +56,12 @@ function movedBetween(
   least = LEAST_MOVED,
 ): Found[] {
   const free = (side: Side, other: Side): number[] =>
-    [...told.items[side].entries()]
-      .filter(
-        ([at]) => told.id(side, at) === undefined && alike.featuresOf(side, at).values.length > 1,
-      )
-      .map(([at]) => at)
-      .filter((at) => links.partner(side, at, other) < 0)
+    [...told.items[side].keys()]
+      .filter((at) => links.partner(side, at, other) < 0 && told.id(side, at) === undefined)
+      .filter((at) => alike.featuresOf(side, at).values.length > 1)
   const [ones, others] = [free(a, b), free(b, a)]
   if (ones.length === 0 || others.length === 0) return []
-  const [features, othersFeatures] = [
-    ones.map((at) => alike.featuresOf(a, at)),
-    others.map((at) => alike.featuresOf(b, at)),
-  ]
-  const scored = sharing(features, othersFeatures, 1).flatMap(({ one, other }): Found[] => {
-    const [i, j] = [ones[one] ?? -1, others[other] ?? -1]
+  const scored = sharing(alike, [a, ones], [b, others], 1).flatMap(([i, j]): Found[] => {
     if (told.group(a, i) !== told.group(b, j)) return []
     return [{ i, j, score: alike.score(a, i, b, j) }]
   })

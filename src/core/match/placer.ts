@@ -14,6 +14,7 @@ import { identitySegment, joinKey } from '../keys/key.ts'
 export const BY_VALUE = '\0'
 /** An entry without an id holds so much, if it is to be known again. */
 export const LEAST_PARTS = 3
+
 /** An entry that an identity or its name tells, and where it stands. */
 export interface Placed {
   node: number

@@ -108,12 +108,8 @@ function best(
   const score = (a: Side, i: number, b: Side, j: number): number =>
     alike.likeness(a, i, b, j, paths).score
   const candidates = new Map<number, number[]>()
-  const [features, othersFeatures] = [
-    ones.map((at) => alike.featuresOf(OLD, at)),
-    others.map((at) => alike.featuresOf(side, at)),
-  ]
-  for (const { one, other } of sharing(features, othersFeatures, LEAST_SHARED))
-    gather(candidates, ones[one] ?? -1, others[other] ?? -1)
+  for (const [i, j] of sharing(alike, [OLD, ones], [side, others], LEAST_SHARED))
+    gather(candidates, i, j)
   return [...candidates].flatMap(([i, ofOne]) => {
     const ranked = ofOne
       .map((j) => ({ j, score: score(OLD, i, side, j) }))

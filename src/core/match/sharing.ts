@@ -1,5 +1,7 @@
 import { gather } from '../document/gather.ts'
+import type { Side } from '../document/sides.ts'
 import type { Features } from '../likeness/features.ts'
+import type { Alike } from './alike.ts'
 
 /** A value that more entries have tells nothing of which is which. */
 const MOST_OWNERS = 4
@@ -11,8 +13,23 @@ export interface Shared {
   times: number
 }
 
-/** Pairs that share so many values which few others have: only those can be much alike. */
+/** Pairs of items of two documents that share so many values which few others have: only those can be much alike. */
 export function sharing(
+  alike: Alike,
+  [a, ones]: readonly [Side, readonly number[]],
+  [b, others]: readonly [Side, readonly number[]],
+  least: number,
+): [number, number][] {
+  const shared = sharedValues(
+    ones.map((at) => alike.featuresOf(a, at)),
+    others.map((at) => alike.featuresOf(b, at)),
+    least,
+  )
+  return shared.map(({ one, other }) => [ones[one] ?? -1, others[other] ?? -1])
+}
+
+/** The same of entries by their features. */
+export function sharedValues(
   ones: readonly Features[],
   others: readonly Features[],
   least: number,

@@ -160,11 +160,8 @@ export class EntryFates {
     if (fresh < 0 && mine < 0) return OUT
     const side = fresh < 0 ? MINE : NEW
     const isAbove = side === MINE && this.hasEditedAbove(cls)
-    const known = this.knownComments(cls)
-    const around = this.commentsAround(side, cls)
-    const lost = (isAbove ? around.behind : [...around.above, ...around.behind]).filter(
-      (comment) => !known.has(this.textOf(side, comment)),
-    )
+    const { above, behind } = this.commentsWith(side, cls)
+    const lost = this.rewritten(side, cls, isAbove ? behind : [...above, ...behind])
     return { fate: isAbove ? 'only-comments' : 'out', told: this.lost(side, lost) }
   }
 
@@ -311,34 +308,24 @@ export class EntryFates {
 
   /** Vanilla removed an entry: comments of it that mine had edited are told; those above it stay. */
   private editedComments(cls: number): Telling[] {
-    const known = this.knownComments(cls)
-    return this.lost(
-      MINE,
-      this.commentsOf(MINE, cls).filter((comment) => !known.has(this.textOf(MINE, comment))),
-    )
+    return this.lost(MINE, this.rewritten(MINE, cls, this.commentsOf(MINE, cls)))
   }
 
   /** Whether mine had edited the comments above an entry. */
   private hasEditedAbove(cls: number): boolean {
-    const list = this.entries.lists[MINE]
-    const unit = this.entries.matching.unit(MINE, cls)
-    if (list === undefined || unit < 0) return false
-    const known = this.knownComments(cls)
-    return ownComments(list, unit).some((comment) => !known.has(this.textOf(MINE, comment)))
+    return this.rewritten(MINE, cls, this.commentsWith(MINE, cls).above).length > 0
   }
 
   /** Mine removed an entry: what vanilla had written anew in its comments is quoted. */
   private lostWith(cls: number): Telling[] {
-    const known = this.knownComments(cls)
-    return this.lost(
-      NEW,
-      this.commentsOf(NEW, cls).filter((comment) => !known.has(this.textOf(NEW, comment))),
-    )
+    return this.lost(NEW, this.rewritten(NEW, cls, this.commentsOf(NEW, cls)))
   }
 
-  /** The texts of the comments that old has with an entry. */
-  private knownComments(cls: number): Set<string> {
-    return new Set(this.commentsOf(OLD, cls).map((comment) => this.textOf(OLD, comment)))
+  /** Of the comments that go with an entry those that old has not with it. */
+  private rewritten(side: Side, cls: number, comments: readonly number[]): number[] {
+    if (comments.length === 0) return []
+    const known = new Set(this.commentsOf(OLD, cls).map((comment) => this.textOf(OLD, comment)))
+    return comments.filter((comment) => !known.has(this.textOf(side, comment)))
   }
 
   private textOf(side: Side, comment: number): string {
@@ -347,19 +334,19 @@ export class EntryFates {
 
   /** All comments that go with an entry: above it, in it and behind it. */
   private commentsOf(side: Side, cls: number): number[] {
-    const list = this.entries.lists[side]
-    const unit = this.entries.matching.unit(side, cls)
-    if (list === undefined || unit < 0) return []
-    const inside = commentsInside(this.context.docs[side], list.node(unit))
-    const { above, behind } = this.commentsAround(side, cls)
+    const { above, inside, behind } = this.commentsWith(side, cls)
     return [...above, ...inside, ...behind]
   }
 
-  private commentsAround(side: Side, cls: number): { above: number[]; behind: number[] } {
+  private commentsWith(side: Side, cls: number): Record<'above' | 'inside' | 'behind', number[]> {
     const list = this.entries.lists[side]
     const unit = this.entries.matching.unit(side, cls)
-    if (list === undefined || unit < 0) return { above: [], behind: [] }
-    return { above: ownComments(list, unit), behind: trailingComments(list, unit) }
+    if (list === undefined || unit < 0) return { above: [], inside: [], behind: [] }
+    return {
+      above: ownComments(list, unit),
+      inside: commentsInside(this.context.docs[side], list.node(unit)),
+      behind: trailingComments(list, unit),
+    }
   }
 
   private lost(side: Side, comments: readonly number[]): Telling[] {

@@ -2,7 +2,7 @@ import type { ScreenData } from '../../core/facts/screen.ts'
 import type { Question } from '../../core/grouping/questions.ts'
 import type { Paint } from '../paint.ts'
 import { keysOf } from '../open-words.ts'
-import { count, oneLine, pad, widthOf } from '../text.ts'
+import { count, MOST_WIDTH, oneLine, pad, widthOf } from '../text.ts'
 import { fitted } from './fitted.ts'
 import { KEY_HELP } from './keys.ts'
 import { detailOf, previewOf } from './question-part.ts'
@@ -14,8 +14,6 @@ import { scopesOf } from './scope.ts'
 /** Below this a window has no room for the screen. */
 const LEAST_WIDTH = 60
 const LEAST_HEIGHT = 15
-/** A line that is longer than this is not read at one glance. */
-const MOST_WIDTH = 112
 
 /**
  * The screen as lines of a terminal: none wider than it is.

@@ -6,7 +6,7 @@ import type { Doc } from '../../formats/doc.ts'
 import { documentKeys } from '../../identity/document-keys.ts'
 import type { DocumentKey } from '../../identity/document-keys.ts'
 import { Identities } from '../../identity/identities.ts'
-import { keyPattern, parentOf } from '../../keys/key.ts'
+import { isBelow, keyPattern, parentOf } from '../../keys/key.ts'
 import { valuePlace } from '../../formats/value-place.ts'
 
 /** What a carry read and wrote, as far as it is asked for. */
@@ -51,7 +51,7 @@ class KeysOfDoc {
     }
     for (let rank = this.rankOf(entry) ?? this.keys.length; rank < this.keys.length; rank++) {
       const each = this.keys[rank]
-      if (each === undefined || !isInside(each.key, entry)) return
+      if (each === undefined || (each.key !== entry && !isBelow(each.key, entry))) return
       yield each
     }
   }
@@ -78,12 +78,6 @@ class KeysOfDoc {
     this.ranks ??= new Map(this.keys.map((each, rank) => [each.key, rank]))
     return this.ranks.get(key)
   }
-}
-
-function isInside(key: string, entry: string): boolean {
-  return (
-    key.startsWith(entry) && (key.length === entry.length || '/['.includes(key[entry.length] ?? ''))
-  )
 }
 
 /** The keys of the inputs of a carry; each file is walked once. */
