@@ -16,6 +16,8 @@ export class UnitWriter {
   /** Blanks are content beside text: nothing is fitted there. */
   private readonly isMixed: boolean
   private readonly isAttributes: boolean
+  /** Whether nothing of the container's inside is written so far. */
+  private isFirst = true
 
   constructor(
     private readonly context: WriteContext,
@@ -43,6 +45,33 @@ export class UnitWriter {
     this.noteEnding(side, unit)
   }
 
+  /**
+   * Where the text of a unit goes on, offset, after the blanks before it. On one line they belong to the place and
+   * not to the unit: what one document has first may stand behind others in the result.
+   */
+  private begin(side: Side, unit: number): number {
+    const list = this.list(side)
+    const { isFirst } = this
+    this.isFirst = false
+    const isAtHome = (unit === 0) === isFirst || list.startsLine(unit)
+    if (isAtHome || this.isMixed || this.isAttributes || this.form.multiline)
+      return list.start(unit)
+    const blanks = this.blanksOnLine(isFirst ? 0 : 1)
+    if (blanks === undefined) return list.start(unit)
+    this.context.writer.made(blanks)
+    return list.own(unit)
+  }
+
+  /** What stands before a unit of a list on one line: as in mine, if mine has that many units. */
+  private blanksOnLine(unit: number): string | undefined {
+    for (const side of [MINE, NEW, OLD] as const) {
+      const list = this.input.lists[side]
+      if (list === undefined || list.length <= unit || list.startsLine(unit)) continue
+      return list.tree.source.slice(list.start(unit), list.own(unit))
+    }
+    return undefined
+  }
+
   /** A gap before an entry that would else be taken to own the comment written before it. */
   private partFromComment(side: Side, unit: number): void {
     const { context } = this
@@ -66,23 +95,15 @@ export class UnitWriter {
   private reshaped(side: Side, unit: number, separator: boolean): void {
     const list = this.list(side)
     const { writer, lineEnd } = this.context
-    writer.made(this.form.multiline ? this.form.indent : this.inlineLead())
+    const blanks = (): string => this.blanksOnLine(this.isFirst ? 0 : 1) ?? ' '
+    writer.made(this.form.multiline ? this.form.indent : blanks())
+    this.isFirst = false
     this.piece(side, list.own(unit), this.nodeEnd(side, unit))
     if (separator) writer.made(this.separator(side))
     const tail = tailText(list, unit)
     const keepsLineEnd = this.form.multiline || tail.trim() !== ''
     if (tail.trim() !== '') writer.made(tail.replace(/[\r\n\s]+$/, ''))
     if (keepsLineEnd) writer.made(lineEnd)
-  }
-
-  /** What stands before an entry on one line: as before mine's second one. */
-  private inlineLead(): string {
-    for (const side of [MINE, NEW, OLD] as const) {
-      const list = this.input.lists[side]
-      if (list === undefined || list.length < 2 || list.startsLine(1)) continue
-      return list.tree.source.slice(list.start(1), list.own(1))
-    }
-    return ' '
   }
 
   /** Writes a unit that new and mine have as one of them has it. */
@@ -111,6 +132,7 @@ export class UnitWriter {
   ownCommentsOnly(unit: number): void {
     const list = this.list(MINE)
     const end = list.tree.end(ownComments(list, unit).at(-1) ?? -1)
+    this.isFirst = false
     if (list.startsLine(unit)) this.beginLine()
     this.piece(
       MINE,
@@ -127,7 +149,7 @@ export class UnitWriter {
     this.guardLine(side, unit)
     this.partFromComment(side, unit)
     this.context.endsInFreeComment = false
-    this.context.writer.slice(side, list.start(unit), list.own(unit))
+    this.context.writer.slice(side, this.begin(side, unit), list.own(unit))
   }
 
   private tail(side: Side, unit: number, separator: boolean): void {
@@ -146,7 +168,7 @@ export class UnitWriter {
   /** A whole unit of one side, with or without a separator, fitted where it is not at home. */
   private unit(side: Side, unit: number, separator: boolean, fitted = true): void {
     const list = this.list(side)
-    const start = list.start(unit)
+    const start = this.begin(side, unit)
     if (fitted) this.piece(side, start, this.nodeEnd(side, unit), list.startsLine(unit))
     else this.context.writer.slice(side, start, this.nodeEnd(side, unit))
     this.tail(side, unit, separator)
