@@ -61,10 +61,23 @@ function firstOption(argv: readonly string[]): number {
   return at < 0 ? argv.length : at
 }
 
-/** What is wrong with the options and arguments of a call, by what the parser says. @param options those of the command, without dashes */
-export function wrongCall(said: string, command: string, options: readonly string[]): WrongCall {
+/** A call of one command, as it was typed, and the options that the command has. */
+export interface TypedCall {
+  command: string
+  argv: readonly string[]
+  /** Each without dashes; those of type `boolean` take no value. */
+  options: Readonly<Record<string, { type: string }>>
+}
+
+/** What is wrong with the options and arguments of a call. @param said what the parser says */
+export function wrongCall(said: string, { command, argv, options }: TypedCall): WrongCall {
   const help = `anagnosis ${command} --help shows how it is called`
-  const known = options.map((option) => `--${option}`)
+  const valued = argv
+    .map((word) => /^--([\w-]+)=/.exec(word)?.[1] ?? '')
+    .find((name) => options[name]?.type === 'boolean')
+  if (valued !== undefined)
+    return { message: `--${valued} takes no value, and one is given behind =`, hint: help }
+  const known = Object.keys(options).map((option) => `--${option}`)
   const unknown = /Nonexistent flags?: ([^\s,]+)/.exec(said)?.[1]
   if (unknown !== undefined) {
     const near = nearest(unknown, known)
@@ -117,6 +130,12 @@ const FORMS: readonly (readonly [
   [
     /(--[\w-]+)(?:=.*?)? cannot also be provided when using (--[\w-]+)/,
     ([, one = '', other = '']) => ({ message: `${one} and ${other} cannot stand in one call` }),
+  ],
+  [
+    /Parsing (--[\w-]+)[^]*?greater than or equal to (\d+)[^]*?received: ([^\n]*)/,
+    ([, flag = '', least = '', given = '']) => ({
+      message: `${flag} needs a number from ${least} on, and ${given} is less`,
+    }),
   ],
   [
     /Parsing (--[\w-]+)[^]*?(?:integer|number)[^]*?received: ([^\n]*)/,

@@ -81,7 +81,7 @@ export async function carryOnPaths(flags: CarryFlags, port: Port): Promise<void>
     signal: port.signal,
     crew: crewOf(port),
   }
-  const { report } = await carryPaths(request)
+  const { report, kind } = await carryPaths(request)
   progress.end()
   process.exitCode = exitOf(report)
   const next = nextCommands(report, paths, flags)
@@ -92,7 +92,8 @@ export async function carryOnPaths(flags: CarryFlags, port: Port): Promise<void>
   } else if (flags.explain !== undefined)
     port.print(showExplanation(report, flags.explain, port.paint, port.width))
   else {
-    const view = { report, paths, next, dryRun, all: flags.all === true }
+    const isSingle = kind === 'file'
+    const view = { report, paths, next, dryRun, isSingle, all: flags.all === true }
     port.print(showCarry(view, port.paint, port.width))
   }
 }

@@ -17,6 +17,12 @@ both sides changed a key differently, yours stands in the result and the key is 
 workspace a variant is named, and the vanilla to move to; the result is a draft. Else three files or
 three folders are named, and where the result goes. Nothing else is written.`)
 
+  static override usage = [
+    '<%= command.id %> [VARIANT] --to VERSION [--old VERSION] [--mine live|kept] [--explain KEY] [--dry-run] [--yes] [--all] [--workspace DIR] [--json]',
+    '<%= command.id %> [VARIANT] --drop',
+    '<%= command.id %> --old SOURCE --new SOURCE --mine PATH (--out PATH | --dry-run) [--onto SOURCE] [--sparse] [--config FILE] [--format xml|json|ini] [--explain KEY] [--replace] [--yes] [--all] [--json]',
+  ]
+
   static override examples = [
     {
       description: 'On the demo data (anagnosis demo saltlantern writes it):',

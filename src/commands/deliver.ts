@@ -218,10 +218,15 @@ function nextCommands(delivered: Delivered): string[] {
   const { variant, refusals, vanilla, backup, dryRun } = delivered
   const codes = new Set(refusals.map(({ code }) => code))
   const name = quoted(variant)
+  if (codes.has('draft/incomplete'))
+    return [`anagnosis carry ${name} --drop`, `anagnosis carry ${name} --to ${quoted(vanilla.now)}`]
   if (codes.has('deliver/open-questions') || codes.has('deliver/behind'))
     return [`anagnosis settle ${name}`]
-  if (codes.has('deliver/trial')) return [`anagnosis deliver ${name} --trial-too`]
-  if (codes.has('deliver/check-fails')) return [`anagnosis check ${name} --draft`]
+  const ways = [
+    ...(codes.has('deliver/check-fails') ? [`anagnosis check ${name} --draft`] : []),
+    ...(codes.has('deliver/trial') ? [`anagnosis deliver ${name} --trial-too`] : []),
+  ]
+  if (ways.length > 0) return ways
   if (codes.size > 0) return [`anagnosis carry ${name} --to ${quoted(vanilla.now)}`]
   if (delivered.parcel !== undefined) return [`anagnosis deliver ${name} --confirm FRESH-DOWNLOAD`]
   if (dryRun) return [`anagnosis deliver ${name}`]

@@ -121,9 +121,9 @@ export abstract class ProgramCommand extends Command {
   /** A call that cannot be read is told in the program's own words. */
   private failureOf(error: Error): Failure {
     if (!(error instanceof CLIError)) return asFailure(error)
-    const options = Object.keys({ ...this.ctor.baseFlags, ...this.ctor.flags })
+    const options = { ...this.ctor.baseFlags, ...this.ctor.flags }
     const command = (this.id ?? '').replaceAll(':', ' ')
-    const { message, hint } = wrongCall(error.message, command, options)
+    const { message, hint } = wrongCall(error.message, { command, argv: this.argv, options })
     return new Failure('call/wrong', message, { exit: EXIT.wrongCall, hint })
   }
 

@@ -16,6 +16,14 @@ export default class Settle extends WorkspaceCommand {
     paragraph(`Shows the questions of the open draft of a variant, or answers them by options. An answer is
 written at once, and holds for the next carry as long as the same three values meet at its key.`)
 
+  static override usage = [
+    '<%= command.id %> [VARIANT] [--list] [--all] [--workspace DIR] [--json]',
+    '<%= command.id %> [VARIANT] --file PATH [--key KEY] --take WHAT [--alike]',
+    '<%= command.id %> [VARIANT] --id ID --take WHAT [--alike]',
+    '<%= command.id %> [VARIANT] --from FILE|VARIANT',
+    '<%= command.id %> [VARIANT] --looked-at PATTERN',
+  ]
+
   static override examples = [
     {
       description: 'In the folder that anagnosis demo saltlantern writes, after a carry:',

@@ -24,13 +24,15 @@ export interface CarryView {
   next: readonly string[]
   /** Whether nothing was written. */
   dryRun: boolean
+  /** Whether single files were carried: what is wrong in one is told by the path that the call gives it. */
+  isSingle: boolean
   /** Whether every question is shown. */
   all?: boolean | undefined
 }
 
 /** A carry as text for people: what was done, what is open, where the result is, what to do next. */
 export function showCarry(view: CarryView, paint: Paint, width: number): string {
-  const { report } = view
+  const report = view.isSingle ? withInputPaths(view.report, view.paths) : view.report
   const questions = questionsOf(report.files.map(({ path, conflicts }) => ({ path, conflicts })))
   const lines = [
     ...wrap(headline(view), width, '').map((line) => paint.strong(line)),
@@ -46,6 +48,14 @@ export function showCarry(view: CarryView, paint: Paint, width: number): string 
     ...closing(view, questions.length, width),
   ]
   return `${lines.join('\n')}\n`
+}
+
+/** The report with each problem at the input that it is about: the file to open is not the result. */
+function withInputPaths(report: CarryReport, paths: CarryView['paths']): CarryReport {
+  const named = (problem: LocatedProblem): LocatedProblem =>
+    problem.input === null ? problem : { ...problem, path: paths[problem.input] }
+  const files = report.files.map((file) => ({ ...file, problems: file.problems.map(named) }))
+  return { ...report, files, problems: report.problems.map(named) }
 }
 
 /** Whether a file or a folder of the operator's may not be opened: then it is not in the result. */
@@ -96,18 +106,20 @@ export function summary(report: CarryReport, questions: number, width: number): 
     [total.both, 'made by both', 'made by both alike'],
     [total.decided, 'decided', 'decided'],
   ])
-  const open =
-    questions === 0
-      ? total.unread > 0
-        ? 'In the files that could be read nothing is open.'
-        : 'Nothing is open.'
-      : stillOpen(questions, total.conflicts)
+  const open = questions === 0 ? nothingOpen(report) : stillOpen(questions, total.conflicts)
   const lost = lostEdits(report)
   const dropped =
     lost === 0 ? '' : `${count(lost, 'edit')} of yours not taken along, since the config says so.`
   return [files, keys, dropped, open]
     .filter((text) => text !== '')
     .flatMap((text) => wrap(text, width, '  '))
+}
+
+/** Of what could not be read nobody knows whether anything is open. */
+function nothingOpen({ files }: CarryReport): string {
+  const unread = files.filter(({ outcome }) => outcome === 'unread').length
+  if (unread === 0) return 'Nothing is open.'
+  return unread < files.length ? 'In the files that could be read nothing is open.' : ''
 }
 
 function lostEdits(report: CarryReport): number {
@@ -158,7 +170,7 @@ function adviceFor(problems: readonly LocatedProblem[]): string {
   const isVanillas = problems.every(({ input }) => input === 'old' || input === 'new')
   return isVanillas && problems.length > 0
     ? "This is vanilla's own file, as the game ships it: a rule in anagnosis.yaml (take: mine or take: vanilla) says whose is taken as a whole; to merge it, mend a copy of the release and take that in."
-    : `Mend ${problems.length === 1 ? 'the file' : 'the files'} and run again.`
+    : `Mend ${new Set(problems.map(({ path }) => path)).size === 1 ? 'the file' : 'the files'} and run again.`
 }
 
 /** Files of the operator or of vanilla that are malformed. */

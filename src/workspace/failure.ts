@@ -80,33 +80,71 @@ export function asFailure(error: unknown): Failure {
   })
 }
 
-/** An error of the operating system, as a sentence and an exit code; anything else stays what it is. */
-export function systemFailure(error: unknown, doing: string, path: string): unknown {
+/**
+ * An error of the operating system, as a sentence and an exit code; anything else stays what it is.
+ *
+ * @param namedBy where the path is written, if not in the call
+ */
+export function systemFailure(
+  error: unknown,
+  doing: string,
+  path: string,
+  namedBy?: string,
+): unknown {
   if (error instanceof Failure || !(error instanceof Error) || !('code' in error)) return error
   if (error.name === 'AbortError') return error
   const known = SYSTEM[String(error.code)]
-  const [why, exit] = known ?? [`the system says: ${error.message}`, EXIT.unexpected]
+  // a code alone is no sign of the system: what unpacks an archive gives codes, too
+  if (known === undefined && !('syscall' in error)) return error
+  const [why, exit, said] = known ?? [`the system says: ${error.message}`, EXIT.unexpected]
+  const hint = said === WRONG_PATH && namedBy !== undefined ? `${said} in ${namedBy}` : said
   return new Failure(
     `system/${String(error.code).toLowerCase()}`,
     `${doing} ${path} failed: ${why}`,
     {
       exit,
       path,
+      ...(hint === undefined ? {} : { hint }),
       cause: error,
     },
   )
 }
 
-const SYSTEM: Record<string, [why: string, exit: ExitCode]> = {
-  ENOENT: ['there is no such file or folder', EXIT.wrongCall],
-  ENOTDIR: ['a part of the path is a file, not a folder', EXIT.wrongCall],
-  EACCES: ['you may not open it', EXIT.unexpected],
-  EPERM: ['it is not permitted', EXIT.unexpected],
-  EBUSY: ['another program holds it open', EXIT.unexpected],
-  ENOSPC: ['the disk is full; nothing was left half-written', EXIT.unexpected],
-  EDQUOT: ['your quota on the disk is used up; nothing was left half-written', EXIT.unexpected],
-  EROFS: ['the disk can only be read', EXIT.unexpected],
-  EFBIG: ['the file grew beyond what is allowed; nothing was left half-written', EXIT.unexpected],
-  EMFILE: ['too many files are open', EXIT.unexpected],
-  EIO: ['the disk reports an error', EXIT.unexpected],
+const WRONG_PATH = 'check how the path is written'
+const NO_RIGHT = 'let your user open it, or run as the user who may'
+const NO_ROOM = 'make room, and run the same again'
+
+/** Errors of the system: what happened, how the run ends, what to do. */
+const SYSTEM: Record<string, [why: string, exit: ExitCode, hint: string]> = {
+  ENOENT: ['there is no such file or folder', EXIT.wrongCall, WRONG_PATH],
+  ENOTDIR: ['a part of the path is a file, not a folder', EXIT.wrongCall, WRONG_PATH],
+  EACCES: ['you may not open it', EXIT.unexpected, NO_RIGHT],
+  EPERM: ['it is not permitted', EXIT.unexpected, NO_RIGHT],
+  EBUSY: [
+    'another program holds it open',
+    EXIT.unexpected,
+    'close the game, the server or the editor that holds it, and run again',
+  ],
+  ENOSPC: ['the disk is full; nothing was left half-written', EXIT.unexpected, NO_ROOM],
+  EDQUOT: [
+    'your quota on the disk is used up; nothing was left half-written',
+    EXIT.unexpected,
+    NO_ROOM,
+  ],
+  EROFS: [
+    'the disk can only be read',
+    EXIT.unexpected,
+    'name a folder on a disk that can be written',
+  ],
+  EFBIG: [
+    'the file grew beyond what is allowed; nothing was left half-written',
+    EXIT.unexpected,
+    'allow your user files of that size, or name another disk',
+  ],
+  EMFILE: [
+    'too many files are open',
+    EXIT.unexpected,
+    'close other programs, or allow more open files',
+  ],
+  EIO: ['the disk reports an error', EXIT.unexpected, 'check the disk before you run again'],
 }

@@ -10,7 +10,7 @@ import {
   readSync,
 } from 'node:fs'
 import { join } from 'node:path'
-import { Failure, systemFailure } from './failure.ts'
+import { EXIT, Failure, systemFailure } from './failure.ts'
 
 /** Something in a folder: a file, a link (never followed), an empty folder, or a thing that is not opened. */
 export interface TreeEntry {
@@ -117,6 +117,20 @@ export function readBytes(location: string): Buffer {
   try {
     return readFileSync(location)
   } catch (error) {
-    throw systemFailure(error, 'Reading', location)
+    throw readingFailure(error, location)
   }
+}
+
+/** A file in the store, by its place: two digits of its SHA-256, then the rest. */
+const STORED = /[\\/]objects[\\/][0-9a-f]{2}[\\/][0-9a-f]{62}$/
+
+/** Why a file cannot be read: of what is gone from the store nobody wrote the path. */
+export function readingFailure(error: unknown, location: string): unknown {
+  const isGone = error instanceof Error && 'code' in error && error.code === 'ENOENT'
+  if (!isGone || !STORED.test(location)) return systemFailure(error, 'Reading', location)
+  return new Failure('vanilla/damaged', `a file of a vanilla in the store is gone: ${location}`, {
+    exit: EXIT.unread,
+    path: location,
+    hint: 'anagnosis vanilla verify says of which; remove that vanilla, and take it in again',
+  })
 }

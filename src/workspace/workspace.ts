@@ -100,11 +100,12 @@ export async function isFile(path: string): Promise<boolean> {
 /** @throws Failure where the live folder of a variant is not there */
 export async function requireFolder({ name, folder, location }: Variant): Promise<void> {
   const there = await stat(location).catch((error: unknown) => {
-    throw systemFailure(error, `Looking at the live folder of ${name},`, `${folder},`)
+    throw systemFailure(error, `Looking at the live folder of ${name},`, `${folder},`, CONFIG_NAME)
   })
   if (there.isDirectory()) return
   throw new Failure('variant/no-folder', `the live folder of ${name}, ${folder}, is not a folder`, {
     exit: EXIT.wrongCall,
     path: folder,
+    hint: `change its folder in ${CONFIG_NAME}`,
   })
 }

@@ -1,8 +1,11 @@
 import type { YAMLError } from 'yaml'
 
+export const NO_ANCHOR = 'this alias is of no anchor before it'
+export const TOO_MANY_ALIASES = 'aliases in it stand for more than can be read'
+
 /** What is wrong with a YAML file, by the code that the parser gives. */
 const WORDS: Readonly<Record<string, string>> = {
-  BAD_ALIAS: 'this alias is of no anchor before it',
+  BAD_ALIAS: NO_ANCHOR,
   BAD_DIRECTIVE: 'this directive is not known',
   BAD_DQ_ESCAPE:
     'this is no escape that double quotes know: write \\\\ for a backslash, or take single quotes',
@@ -17,13 +20,15 @@ const WORDS: Readonly<Record<string, string>> = {
   MULTIPLE_ANCHORS: 'a value has one anchor at most',
   MULTIPLE_DOCS: 'only one document may stand here',
   MULTIPLE_TAGS: 'a value has one tag at most',
-  RESOURCE_EXHAUSTION: 'aliases in it stand for more than can be read',
+  RESOURCE_EXHAUSTION: TOO_MANY_ALIASES,
   TAB_AS_INDENT: 'a line is indented by a tab; YAML takes blanks alone',
   TAG_RESOLVE_FAILED: 'this tag is not known here',
   UNEXPECTED_TOKEN: 'this cannot stand here',
 }
 
 /** What is wrong with a YAML file, in a sentence. */
-export function yamlFault({ code }: YAMLError): string {
+export function yamlFault({ code, message }: YAMLError): string {
+  if (code === 'BAD_INDENT' && message.startsWith('Flow'))
+    return 'a [ or { before this place is not closed'
   return WORDS[code] ?? 'the file is no YAML from here on'
 }

@@ -20,7 +20,7 @@ export function zodFault(issue: z.core.$ZodIssue): string {
     case 'too_big':
       return `at most ${issue.maximum} ${amountOf(issue.origin)} expected here`
     case 'invalid_value':
-      return `one of ${issue.values.map(String).join(', ')} is expected here`
+      return `${issue.values.length === 1 ? '' : 'one of '}${issue.values.map(String).join(', ')} is expected here`
     case 'unrecognized_keys':
       return `nothing is called ${issue.keys.join(', ')} here`
     case 'invalid_key':

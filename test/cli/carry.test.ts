@@ -251,6 +251,14 @@ describe('carry on files', () => {
     expect(place.read('out')).toBe('a = 2\nb = 1\n')
   })
 
+  test('what is wrong in one is told by the path that the call gives it', () => {
+    const place = new Workplace({ old: 'a = 1\n', new: 'a = 2\n', mine: 'b\n' })
+    const { code, out } = place.carry('--format', 'ini')
+    expect(code).toBe(3)
+    expect(out).toContain('\nmine:1:1 (in mine)  this line is neither')
+    expect(out).not.toContain('nothing is open')
+  })
+
   test('repeated on its own result it changes nothing', () => {
     const place = new Workplace({ old: dive(90, 4), new: dive(75, 4), mine: dive(120, 8) })
     place.carry('--format', 'json')

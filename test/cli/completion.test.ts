@@ -127,6 +127,8 @@ describe('the command line', () => {
     expect(said('backup', '--keep', 'few')).toContain(
       '2 --keep needs a number, and few is not a number',
     )
+    expect(said('backup', '--keep', '0')).toContain('2 --keep needs a number from 1 on')
+    expect(said('settle', 'harbour', '--list=yes')).toContain('2 --list takes no value')
     expect(said('-x')).toContain('2 the call begins with -x')
     expect(program.run(['vanila', 'list', '--json']).out).toContain('"code": "call/wrong"')
   })

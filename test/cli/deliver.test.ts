@@ -135,6 +135,11 @@ describe('deliver', () => {
     place.run(['vanilla', 'add', '4.3', 'v2', '--trial'])
     carry(place, '4.3')
     expect(codes()).toEqual([4, ['deliver/trial']])
+    const draft = `.anagnosis/drafts/${carry(place, '4.3').variants[0]?.draft ?? ''}`
+    renameSync(place.path(`${draft}/dive.ini`), place.path('dive.ini'))
+    expect(codes('--trial-too')).toEqual([4, ['draft/incomplete']])
+    expect(deliver(place).document.next).toContain('anagnosis carry harbour --drop')
+    renameSync(place.path('dive.ini'), place.path(`${draft}/dive.ini`))
     expect(deliver(place, '--trial-too').document.vanilla).toEqual({ was: '4.1', now: '4.3+1' })
     expect(place.read('anagnosis.yaml')).toContain('"4.3+1"')
   })
@@ -207,6 +212,14 @@ describe('restore', () => {
     expect(place.tree('live')).toEqual(before)
     const unknown = place.run(['restore', `${document.backup.slice(0, -1)}x`, '--yes'])
     expect([unknown.code, unknown.err]).toEqual([2, expect.stringContaining('did you mean')])
+    expect(place.run(['restore', 'harbour']).err).toContain(
+      'harbour is a variant, and its last backup',
+    )
+    // what is gone from a backup is not what appeared later
+    rmSync(place.path(`.anagnosis/backups/${document.backup}/same.ini`))
+    const damaged = place.run(['restore', document.backup, '--yes', '--remove-later'])
+    expect([damaged.code, damaged.err]).toEqual([4, expect.stringMatching(/has 5 of 6\s+files/)])
+    expect(place.tree('live')).toEqual(before)
   })
 })
 

@@ -124,7 +124,7 @@ describe('setup', () => {
     const badSource = place.run(['setup', '--variant', 'a', ...call])
     expect([badSource.code, badSource.err]).toEqual([
       2,
-      expect.stringContaining('anagnosis.yaml is written: the same call, mended, does the rest'),
+      expect.stringMatching(/anagnosis.yaml is written: the same call,\s+mended, does the rest/),
     ])
     const mended = [...call.slice(0, -1), 'vanilla-4.1']
     expect(place.run(['setup', '--variant', 'a', ...mended])).toMatchObject({ code: 0, err: '' })

@@ -109,6 +109,7 @@ describe('questions', () => {
       paths: { old: 'o'.repeat(60), new: 'n', mine: 'm', out: 'out' },
       next: [],
       dryRun: false,
+      isSingle: false,
     }
     const text = showCarry(view, PLAIN, width)
     expect(Math.max(...text.split('\n').map((line) => line.length))).toBeLessThanOrEqual(width)

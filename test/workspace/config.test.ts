@@ -45,7 +45,7 @@ describe('anagnosis.yaml', () => {
         message: /mien is not one of vanilla, mine, merge, leave-out; did you mean mine\?/,
       },
     ],
-    ['files:\n  - take: mine', { line: 2, column: 5, message: /match: a text is expected/ }],
+    ['files:\n  - take: mine', { line: 2, column: 5, message: /match is missing/ }],
     ['files: 3', { line: 1, column: 8, message: /files: a list is expected here/ }],
     ['files:\n  - match: a\n    together: [[a]]', { line: 3, column: 16, message: /together 1: / }],
     [
@@ -61,7 +61,17 @@ describe('anagnosis.yaml', () => {
       { line: 3, column: 26, message: /no key seperator here/, hint: 'did you mean separator?' },
     ],
     ['rules: []', { line: 1, column: 1, message: /rules: is not built yet/ }],
-    ['files: [a', { message: /this is no YAML/ }],
+    ['files: [a', { message: /this is no YAML: a \[ or \{ before this place is not closed/ }],
+    ['game: *name', { line: 1, column: 7, message: /this alias is of no anchor/ }],
+    [
+      'checks:\n  - { in-range: [1, 2] }',
+      { line: 2, column: 5, message: /checks 1: every is missing/ },
+    ],
+    [
+      'checks:\n  - { every: "a.ini: b", in-range: [9, 1] }',
+      { line: 2, message: /the least stands first/ },
+    ],
+    ['files:\n  - { match: a, order: { b: yes } }', { message: /yes cannot stand here; matters/ }],
   ])('%j is refused with its place', (source, expected) => {
     const told = failure(source)
     const { message, ...place } = expected as { message?: string | RegExp }
@@ -72,5 +82,8 @@ describe('anagnosis.yaml', () => {
   test('the nearest name is near, or none is named', () => {
     expect(nearest('indentity', ['identity', 'match'])).toBe('identity')
     expect(nearest('colour', ['identity', 'match'])).toBeUndefined()
+    expect(nearest('4.9', ['9.9', '0.0'])).toBe('9.9')
+    expect(nearest('4.9', ['0.0'])).toBeUndefined()
+    expect(nearest('--dry', ['--drop', '--dry-run'])).toBe('--dry-run')
   })
 })

@@ -97,7 +97,7 @@ describe('what may not be opened', () => {
     expect(written).toEqual([])
     expect(report.files.map(({ outcome }) => outcome)).toEqual(['unread'])
     const paths = { old: 'old', new: 'new', mine: 'mine', out: 'out' }
-    const view = { report, paths, next: [], dryRun: false }
+    const view = { report, paths, next: [], dryRun: false, isSingle: false }
     const said = showCarry(view, colourPaint(0), 80)
     expect(said.split('\n').slice(2, 4)).toEqual([
       '  NOT in the result is this of yours, which may not be opened:',

@@ -8,7 +8,10 @@ export const inRange = checkKind({
   kind: 'in-range',
   schema: z.strictObject({
     every: keyPlace,
-    'in-range': z.tuple([z.number(), z.number()]).describe('The least and the most'),
+    'in-range': z
+      .tuple([z.number(), z.number()])
+      .refine(([least, most]) => least <= most, 'the least stands first, and the most behind it')
+      .describe('The least and the most'),
     ...common,
   }),
   run({ every, 'in-range': [least, most] }, scope, _, found) {

@@ -1,7 +1,9 @@
 /** The known name that a mistyped one most likely means; undefined where none is near. */
 export function nearest(given: string, known: readonly string[]): string | undefined {
+  const begun = known.filter((name) => name.startsWith(given))
+  if (given.length >= SHORT && begun.length === 1) return begun[0]
   let best: string | undefined
-  let least = Math.max(2, Math.floor(given.length / 3)) + 1
+  let least = Math.max(given.length <= SHORT ? 1 : 2, Math.floor(given.length / 3)) + 1
   for (const name of known) {
     const distance = editDistance(given.toLowerCase(), name.toLowerCase())
     if (distance < least) {
@@ -11,6 +13,9 @@ export function nearest(given: string, known: readonly string[]): string | undef
   }
   return best
 }
+
+/** In a word of so many letters two that are wrong leave nothing of it. */
+const SHORT = 3
 
 /** Single-character edits between two words (Levenshtein 1966), two rows at a time. */
 function editDistance(a: string, b: string): number {

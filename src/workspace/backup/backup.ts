@@ -177,9 +177,10 @@ async function copied(
 async function copyOne(location: string, target: string, disk: Disk): Promise<number> {
   try {
     await disk.copyFile(location, target)
-    const { size, atime, mtime } = await stat(location)
+    const { atime, mtime } = await stat(location)
     await disk.setTimes(target, atime, mtime)
-    return size
+    // of the copy: the file itself may have grown meanwhile
+    return (await stat(target)).size
   } catch (error) {
     throw systemFailure(error, 'Copying', location)
   }

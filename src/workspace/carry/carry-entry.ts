@@ -7,12 +7,12 @@ import { MINE, NEW, SIDE_NAMES, triple } from '../../core/document/sides.ts'
 import { carryFile } from './carry-file.ts'
 import { chooseWhole } from './whole-entry.ts'
 import type { Config } from '../config/config.ts'
-import { Failure, systemFailure } from '../failure.ts'
+import { Failure } from '../failure.ts'
 import { ruleFor } from '../config/file-rule.ts'
 import type { ResultWriter } from './output.ts'
 import type { FilePair } from './pair-files.ts'
 import type { FileContent, TreeEntry } from '../tree.ts'
-import { readContent, targetOf } from '../tree.ts'
+import { readContent, readingFailure, targetOf } from '../tree.ts'
 
 /** What holds for all files of a folder. */
 export interface FolderContext {
@@ -149,7 +149,7 @@ function readAll(
       const content = readContent(entry.location)
       return entry.mode === undefined ? content : { ...content, mode: entry.mode }
     } catch (error) {
-      const failure = systemFailure(error, 'Reading', entry.location)
+      const failure = readingFailure(error, entry.location)
       if (!(failure instanceof Failure)) throw failure
       problems.push({
         severity: 'error',

@@ -6,7 +6,7 @@ import { formatNamed } from '../../core/formats/index.ts'
 import type { Side, Triple } from '../../core/document/sides.ts'
 import { NEW, OLD, SIDE_NAMES, SIDES, triple } from '../../core/document/sides.ts'
 import { alphabetOf } from '../content/alphabet.ts'
-import { hasAll } from '../content/codec.ts'
+import { hasAll, isKnownEncoding } from '../content/codec.ts'
 import type { FileInput } from './file-input.ts'
 import type { Decoded, TextForm } from '../content/text-file.ts'
 import { AS_BYTES, decode, encode, isPlainAscii, isSingleByte } from '../content/text-file.ts'
@@ -138,13 +138,15 @@ function invalidProblem(
       code: isUtf8 ? 'text/not-utf-8' : 'text/not-as-declared',
       message: isUtf8
         ? `byte ${byte + 1} of the file is no UTF-8 text`
-        : `the file says that it is ${encoding}, and is not, or that is not known here`,
+        : isKnownEncoding(encoding)
+          ? `the file says that it is ${encoding}, and its bytes are not`
+          : `the file says that it is ${encoding}, and no such encoding is known here`,
       path,
-      line: isUtf8 ? line : 1,
-      column: isUtf8 ? column : 1,
+      line,
+      column,
       input,
-      text: isUtf8 ? text : '',
-      width: 1,
+      text,
+      width: isUtf8 ? 1 : encoding.length,
       hint: 'save the file as UTF-8, or in the encoding that vanilla has',
     },
   ]

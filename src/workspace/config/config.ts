@@ -1,9 +1,9 @@
 import { readFile } from 'node:fs/promises'
 import type { Document, LineCounter as Lines, Node } from 'yaml'
-import { isMap, isNode, isScalar, LineCounter, parseDocument } from 'yaml'
+import { isMap, isNode, isScalar } from 'yaml'
 import { z } from 'zod'
 import { EXIT, Failure, systemFailure } from '../failure.ts'
-import { yamlFault } from '../yaml-words.ts'
+import { nodeAt, readYaml, shownSteps } from '../read-yaml.ts'
 import { zodFault } from '../zod-words.ts'
 import { dialectRule, formatRule } from './format-config.ts'
 import { CHECKS } from '../../core/checks/index.ts'
@@ -139,14 +139,10 @@ export async function readConfig(path: string): Promise<Config> {
 
 /** Checks the text of a config file. @throws Failure with line, column and the nearest right name */
 export function parseConfig(source: string, path: string): Config {
-  const lines = new LineCounter()
-  const document = parseDocument(source, { lineCounter: lines })
+  const { document, lines, content, fault } = readYaml(source)
   const place = { source, path, document, lines }
-  const syntax = document.errors[0]
-  if (syntax !== undefined) {
-    throw failureAt(place, syntax.pos[0], `this is no YAML: ${yamlFault(syntax)}`)
-  }
-  const parsed = configSchema.safeParse(document.toJS() ?? {})
+  if (fault !== undefined) throw failureAt(place, fault.at, `this is no YAML: ${fault.message}`)
+  const parsed = configSchema.safeParse(content ?? {})
   if (parsed.success) return parsed.data
   const issues = parsed.error.issues.flatMap((each) => meant(each, document))
   const issue = issues.find((each) => each.code === 'unrecognized_keys') ?? issues[0]
@@ -168,7 +164,7 @@ function meant(issue: z.core.$ZodIssue, document: Document): z.core.$ZodIssue[] 
   if (isCheck && isMapping && !isKnownKind(document.getIn(issue.path)))
     return [{ ...issue, code: 'custom', message: NO_KIND }]
   const fits = isCheck
-    ? nearestMeant(issue.errors)
+    ? nearestMeant(issue.errors, namesIn(document.getIn(issue.path)))
     : issue.errors.find((each) => isMapping === each.every(isOfMapping))
   return (fits ?? []).map((each) => ({ ...each, path: [...issue.path, ...each.path] }))
 }
@@ -177,19 +173,31 @@ const NO_KIND = `nothing says what is checked; the kinds are ${CHECKS.map(({ kin
 
 /** Whether a check, or what is meant to be one, has a member that tells its kind, perhaps mistyped. */
 function isKnownKind(check: unknown): boolean {
-  const names = isMap(check) ? check.items.map(({ key }) => String(key)) : []
+  const names = namesIn(check)
   const kinds = CHECKS.map(({ kind }): string => kind)
   return names.some((name) => kinds.includes(name) || !KNOWN.checks?.includes(name))
 }
 
-/** Of a check: what is wrong with it as the kind that it fits best. */
-function nearestMeant(errors: readonly z.core.$ZodIssue[][]): z.core.$ZodIssue[] | undefined {
+function namesIn(mapping: unknown): string[] {
+  return isMap(mapping) ? mapping.items.map(({ key }) => String(key)) : []
+}
+
+/**
+ * Of a check: what is wrong with it as the kind that it names, or that it fits best.
+ *
+ * @param errors those of each kind of check, in their order
+ */
+function nearestMeant(
+  errors: readonly z.core.$ZodIssue[][],
+  names: readonly string[],
+): z.core.$ZodIssue[] | undefined {
+  const named = errors.filter((_, at) => names.includes(CHECKS[at]?.kind ?? ''))
   const wrong = (issues: readonly z.core.$ZodIssue[]): number =>
     issues.reduce(
       (sum, each) => sum + (each.code === 'unrecognized_keys' ? each.keys.length : 1),
       0,
     )
-  return [...errors].sort((a, b) => wrong(a) - wrong(b))[0]
+  return [...(named.length > 0 ? named : errors)].sort((a, b) => wrong(a) - wrong(b))[0]
 }
 
 function isOfMapping({ code, path }: z.core.$ZodIssue): boolean {
@@ -199,8 +207,17 @@ function isOfMapping({ code, path }: z.core.$ZodIssue): boolean {
 function issueFailure(place: ConfigPlace, issue: z.core.$ZodIssue): Failure {
   const where = issue.path.filter((step) => typeof step !== 'symbol')
   if (issue.code === 'unrecognized_keys') return unknownKey(place, where, issue.keys[0] ?? '')
-  const shown = where.map((step) => (typeof step === 'number' ? `${step + 1}` : step)).join(' ')
+  const shown = shownSteps(where)
   const node = nodeAt(place.document, where)
+  if (issue.code === 'invalid_type' && !place.document.hasIn(where)) {
+    const around = shown.split(' ').slice(0, -1).join(' ')
+    const missing = `${String(where.at(-1))} is missing here`
+    return failureAt(
+      place,
+      node?.range?.[0] ?? 0,
+      around === '' ? missing : `${around}: ${missing}`,
+    )
+  }
   const message =
     issue.code === 'invalid_value' ? wrongValue(issue.values, node) : plainMessage(issue)
   return failureAt(place, node?.range?.[0] ?? 0, shown === '' ? message : `${shown}: ${message}`)
@@ -218,6 +235,7 @@ function wrongValue(values: readonly unknown[], node: Node | undefined): string 
   const given = isScalar(node) ? String(node.value) : 'this'
   const allowed = values.map(String)
   const near = nearest(given, allowed)
+  if (allowed.length === 1) return `${given} cannot stand here; ${allowed.join('')} is expected`
   return `${given} is not one of ${allowed.join(', ')}${near === undefined ? '' : `; did you mean ${near}?`}`
 }
 
@@ -244,15 +262,6 @@ function unknownKey(place: ConfigPlace, where: readonly (string | number)[], key
     `there is no key ${key} here`,
     near === undefined ? `known are ${known}` : `did you mean ${near}?`,
   )
-}
-
-/** The node at a path, or the nearest one around it that is there. */
-function nodeAt(document: Document, where: readonly (string | number)[]): Node | undefined {
-  for (let length = where.length; length > 0; length--) {
-    const node: unknown = document.getIn(where.slice(0, length), true)
-    if (isNode(node)) return node
-  }
-  return isNode(document.contents) ? document.contents : undefined
 }
 
 function failureAt(place: ConfigPlace, offset: number, message: string, hint?: string): Failure {

@@ -39,9 +39,14 @@ export async function loadTables(): Promise<void> {
   iconv ??= (await import('iconv-lite')).default
 }
 
+/** Whether there is an encoding of that name. */
+export function isKnownEncoding(encoding: string): boolean {
+  return iconv?.encodingExists(encoding) === true
+}
+
 /** Text in an encoding by name; undefined where it is not known, or the bytes are none of its. */
 export function decodeWith(encoding: string, bytes: Buffer): string | undefined {
-  if (iconv?.encodingExists(encoding) !== true) return undefined
+  if (iconv === undefined || !isKnownEncoding(encoding)) return undefined
   const text = iconv.decode(bytes, encoding, { stripBOM: false })
   return iconv.encode(text, encoding).equals(bytes) ? text : undefined
 }

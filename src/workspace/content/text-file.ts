@@ -13,10 +13,17 @@ export interface TextForm {
   bom: boolean
 }
 
-export type Decoded =
-  | { text: string; form: TextForm }
-  /** Bytes that are no text in the encoding: where the first of them stands, and which encoding it was. */
-  | { invalid: { byte: number; line: number; column: number; text: string; encoding: string } }
+export type Decoded = { text: string; form: TextForm } | { invalid: Invalid }
+
+/** Bytes that are no text in the encoding: where that is seen, and which encoding it was. */
+export interface Invalid {
+  /** The offset of the first of them; of the declaration, where another encoding than UTF-8 is declared. */
+  byte: number
+  line: number
+  column: number
+  text: string
+  encoding: string
+}
 
 /**
  * Bytes as text, once: the byte order mark decides, then what the file declares, else they are UTF-8.
@@ -36,11 +43,10 @@ export function decode(bytes: Buffer, singleByte: string | undefined = undefined
   if (declared !== undefined) {
     const text = decodeWith(declared, bytes)
     if (text !== undefined) return { text, form: { encoding: declared, bom: false } }
-    return { invalid: firstInvalid(bytes, declared) }
+    return { invalid: declaration(bytes, declared) }
   }
   if (!isUtf8(bytes)) {
-    if (singleByte === undefined || saysUtf8(bytes))
-      return { invalid: firstInvalid(bytes, 'utf-8') }
+    if (singleByte === undefined || saysUtf8(bytes)) return { invalid: firstInvalid(bytes) }
     const form = { encoding: singleByte, bom: false }
     return { text: textIn(singleByte, bytes), form }
   }
@@ -89,10 +95,7 @@ function startsWith(bytes: Buffer, ...start: number[]): boolean {
   return start.every((byte, i) => bytes[i] === byte)
 }
 
-function firstInvalid(
-  bytes: Buffer,
-  encoding: string,
-): { byte: number; line: number; column: number; text: string; encoding: string } {
+function firstInvalid(bytes: Buffer): Invalid {
   let low = 0
   let high = bytes.length
   while (low < high) {
@@ -107,7 +110,14 @@ function firstInvalid(
   const rest = bytes.toString('utf8', byte, lineEnd < 0 ? bytes.length : lineEnd)
   const last = lines.at(-1) ?? ''
   const text = (last + rest).replace(/\r$/, '')
-  return { byte, line: lines.length, column: last.length + 1, text, encoding }
+  return { byte, line: lines.length, column: last.length + 1, text, encoding: 'utf-8' }
+}
+
+/** The place where a file names its encoding, which its bytes are not in. */
+function declaration(bytes: Buffer, encoding: string): Invalid {
+  const [text = ''] = bytes.toString(AS_BYTES, 0, 200).split(/[\r\n]/)
+  const byte = Math.max(0, text.toLowerCase().indexOf(encoding))
+  return { byte, line: 1, column: byte + 1, text, encoding }
 }
 
 /** The largest offset up to `at` at which no multi-byte sequence is open. */

@@ -67,7 +67,8 @@ function planFile(variant: Variant, draft: Draft, file: DraftFile, into: Planned
     written === null && lstatSync(place, { throwIfNoEntry: false })?.isSymbolicLink() !== true
       ? null
       : standing(place)
-  if (written !== null && after !== written) into.refusals.push(edited(path))
+  // what the draft lacks is told of the draft as a whole
+  if (written !== null && after !== null && after !== written) into.refusals.push(edited(path))
   const isRenamed = was !== undefined && was !== path && after !== null
   if (after !== null && (isRenamed || after !== live)) {
     const before = isRenamed ? null : live
@@ -119,7 +120,10 @@ async function refusalsOfDraft(
     refusals.push({ code, message, path: null })
   }
   const open = openCount(record)
-  if (open > 0) refuse('deliver/open-questions', `${open} keys of the draft are open`)
+  if (open > 0) {
+    const are = open === 1 ? '1 key of the draft is' : `${open} keys of the draft are`
+    refuse('deliver/open-questions', `${are} open`)
+  }
   const gone = record.files
     .filter(({ written, path }) => written !== null && !existsSync(join(location, path)))
     .map(({ path }) => path)

@@ -1,4 +1,4 @@
-import { lstatSync } from 'node:fs'
+import { lstatSync, statSync } from 'node:fs'
 import type { Backup } from '../../core/facts/backup.ts'
 import type { Restored } from '../../core/facts/delivered.ts'
 import { nearest } from '../../core/keys/nearest.ts'
@@ -53,9 +53,14 @@ function unknownBackup(name: string, all: readonly Backup[]): Failure {
     name,
     all.map((each) => each.name),
   )
+  const last = all.find(({ variant }) => variant === name)?.name
+  const ofVariant =
+    last === undefined
+      ? 'anagnosis backup list names them'
+      : `${name} is a variant, and its last backup is ${last}; anagnosis backup list names all`
   return new Failure('restore/unknown', `there is no backup ${name}`, {
     exit: EXIT.wrongCall,
-    hint: near === undefined ? 'anagnosis backup list names them' : `did you mean ${near}?`,
+    hint: near === undefined || last !== undefined ? ofVariant : `did you mean ${near}?`,
   })
 }
 
@@ -71,6 +76,7 @@ export async function restore(
     const isOut = (path: string): boolean => isLeftOut(workspace.config, path)
     const isState = workspace.isState(variant.location)
     const kept = readTree(backup.location)
+    refuseDamaged(backup, kept)
     const live = readTree(variant.location, (path) => isState(path) || isOut(path))
     const { steps: back, appeared } = stepsOf(kept, live, isOut)
     const steps = [...back, ...(request.removeLater ? appeared : [])]
@@ -97,6 +103,21 @@ export async function restore(
     } as const
     const made = await backUpAndPut(workspace, variant, put, { now: request.now })
     return { ...restored, before: made.backup.name }
+  })
+}
+
+/** What is missing in a backup would be taken for what appeared later. */
+function refuseDamaged({ name, location, files, bytes }: Backup, kept: FileTree): void {
+  const there = [...kept.values()].filter(({ kind }) => kind === 'file')
+  const size = there.reduce((sum, each) => sum + statSync(each.location).size, 0)
+  if (there.length === files && size === bytes) return
+  const held =
+    there.length === files ? `${size} of ${bytes} bytes` : `${there.length} of ${files} files`
+  throw new Failure('restore/damaged', `the backup ${name} was altered: it has ${held}`, {
+    exit: EXIT.refused,
+    path: location,
+    hint: 'nothing was changed; take another backup, or copy what you need from that folder',
+    next: ['anagnosis backup list'],
   })
 }
 

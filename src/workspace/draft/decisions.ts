@@ -1,13 +1,13 @@
 import { createHash } from 'node:crypto'
 import { readFile } from 'node:fs/promises'
 import { dirname } from 'node:path'
-import { LineCounter, parseDocument, stringify } from 'yaml'
+import { stringify } from 'yaml'
 import { z } from 'zod'
 import type { Remembered } from '../../core/report/remembered.ts'
 import { TAKES_OF_DECISIONS } from '../../core/report/remembered.ts'
 import { EXIT, Failure, systemFailure } from '../failure.ts'
 import type { Disk } from '../io/disk.ts'
-import { yamlFault } from '../yaml-words.ts'
+import { nodeAt, readYaml, shownSteps } from '../read-yaml.ts'
 import { zodFault } from '../zod-words.ts'
 import { refuseNewer } from '../state/state-file.ts'
 
@@ -117,23 +117,20 @@ function inOrder(a: Decided, b: Decided): number {
 }
 
 function parsed(source: string, path: string): Decided[] {
-  const lines = new LineCounter()
-  const document = parseDocument(source, { lineCounter: lines })
-  const syntax = document.errors[0]
-  if (syntax !== undefined) {
-    const { line, col } = lines.linePos(syntax.pos[0])
-    throw malformed(path, source, yamlFault(syntax), line, col)
+  const { document, lines, content, fault } = readYaml(source)
+  if (fault !== undefined) {
+    const { line, col } = lines.linePos(fault.at)
+    throw malformed(path, source, fault.message, line, col)
   }
-  const content: unknown = document.toJS()
   refuseNewer(path, content)
   const read = decisionsFile.safeParse(content)
   if (read.success) return [...byPlace(read.data.decisions).values()].sort(inOrder)
-  const issue = read.error.issues[0]
-  const node = issue === undefined ? undefined : document.getIn(issue.path, true)
-  const range = (node as { range?: [number] } | undefined)?.range // nodes of the yaml package have one
-  const { line, col } = lines.linePos(range?.[0] ?? 0)
-  const where = issue === undefined ? '' : [...issue.path, zodFault(issue)].join(' ')
-  throw malformed(path, source, where, line, col)
+  const [issue] = read.error.issues
+  if (issue === undefined) throw new Error('no issue')
+  const where = issue.path.filter((step) => typeof step !== 'symbol')
+  const { line, col } = lines.linePos(nodeAt(document, where)?.range?.[0] ?? 0)
+  const said = [shownSteps(where), zodFault(issue)].filter((part) => part !== '').join(': ')
+  throw malformed(path, source, said, line, col)
 }
 
 function malformed(

@@ -85,7 +85,7 @@ function refuseIncomplete({ name }: Variant, { location, record }: Draft): void 
   if (gone.length === 0) return
   throw new Failure('draft/incomplete', `the draft of ${name} lacks ${shortList(gone)}`, {
     exit: EXIT.refused,
-    hint: 'carry once more: what was decided holds; or drop the draft',
+    hint: 'drop the draft and carry once more: what was decided holds',
     next: [`anagnosis carry ${name} --drop`, `anagnosis carry ${name} --to ${record.to}`],
   })
 }

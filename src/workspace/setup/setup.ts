@@ -135,6 +135,7 @@ async function requireLiveFolder(folder: string): Promise<void> {
   throw new Failure('call/no-folder', `${folder} is not a folder`, {
     exit: EXIT.wrongCall,
     path: folder,
+    hint: 'name the folder that the game or the server reads',
   })
 }
 

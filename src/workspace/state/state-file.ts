@@ -20,8 +20,10 @@ export async function readState<S extends z.ZodType>(
   const parsed = schema.safeParse(json)
   if (parsed.success) return parsed.data
   refuseNewer(path, json)
-  const issue = parsed.error.issues[0]
-  const where = issue === undefined ? '' : `: ${[...issue.path, zodFault(issue)].join(' ')}`
+  const [issue] = parsed.error.issues
+  const steps = issue?.path.join(' ') ?? ''
+  const at = steps === '' ? '' : `: ${steps}`
+  const where = issue === undefined ? '' : `${at}: ${zodFault(issue)}`
   throw new Failure('state/wrong', `${path} is not as this version writes it${where}`, {
     exit: EXIT.unread,
     path,

@@ -140,9 +140,10 @@ function nothingTaken({ sources, subfolder, only }: AddRequest): Failure {
     ...(subfolder === undefined ? [] : [`--subfolder ${subfolder}`]),
     ...only.map((pattern) => `--only ${pattern}`),
   ]
-  const why =
-    filters.length === 0 ? 'hold no files' : `hold no file that ${filters.join(' and ')} would take`
-  return new Failure('vanilla/empty', `${sources.join(' and ')} ${why}`, {
+  const hold = sources.length === 1 ? 'holds' : 'hold'
+  const what =
+    filters.length === 0 ? 'no files' : `no file that ${filters.join(' and ')} would take`
+  return new Failure('vanilla/empty', `${sources.join(' and ')} ${hold} ${what}`, {
     exit: EXIT.wrongCall,
     hint: 'nothing was added to the store',
   })

@@ -67,14 +67,29 @@ export function unknownRelease(
   message: string,
 ): Failure {
   const known = releases.map(nameOf)
-  const near = nearest(name, known)
+  const near = nearest(name, byNumbers(known, name))
   const meant = near === undefined ? '' : `did you mean ${near}? `
   return new Failure('vanilla/unknown', message, {
     exit: EXIT.wrongCall,
     hint:
       known.length === 0
         ? `the store is empty: anagnosis vanilla add ${name} SOURCE takes it in`
-        : `${meant}it holds ${known.join(', ')}; anagnosis vanilla add ${name} SOURCE takes it in`,
+        : `${meant}the store holds ${known.join(', ')}; anagnosis vanilla add ${name} SOURCE takes it in`,
+  })
+}
+
+/** Labels, those first whose numbers are nearest: of two that differ by one letter the later is meant rather. */
+function byNumbers(labels: readonly string[], name: string): string[] {
+  const numbers = (label: string): number[] => (label.match(/\d+/g) ?? []).map(Number)
+  const wanted = numbers(name)
+  const apart = (label: string): [alike: number, by: number] => {
+    const all = numbers(label)
+    const at = wanted.findIndex((number, i) => number !== all[i])
+    return at < 0 ? [wanted.length, 0] : [at, Math.abs((wanted[at] ?? 0) - (all[at] ?? 0))]
+  }
+  return [...labels].sort((a, b) => {
+    const [[alike, by], [otherAlike, otherBy]] = [apart(a), apart(b)]
+    return otherAlike - alike || by - otherBy
   })
 }
 

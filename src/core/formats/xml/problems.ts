@@ -93,6 +93,7 @@ export const xmlProblems = {
       code: 'xml/bad-reference',
       message: `${text} names a character that XML does not allow`,
       span,
+      hint: 'remove it',
     }),
   badCharacter: (code: number, span: Span) =>
     error({
@@ -169,6 +170,7 @@ export const xmlProblems = {
       code: 'xml/misplaced-doctype',
       message: 'a DOCTYPE may only stand once, before the root element',
       span,
+      hint: 'remove this one, or move it to the start',
     }),
   outsideRoot: (span: Span) =>
     error({
