@@ -87,7 +87,11 @@ function shownParcel(
   paint: Paint,
   width: number,
 ): string[] {
-  const counts = `${count(parcel.upload, 'file')} to be uploaded, ${count(parcel.delete, 'file')} to be deleted on the host (DELETE.txt names them).`
+  const gone =
+    parcel.delete === 0
+      ? 'none to be deleted'
+      : `${count(parcel.delete, 'file')} to be deleted on the host (DELETE.txt names them)`
+  const counts = `${count(parcel.upload, 'file')} to be uploaded, ${gone}.`
   const how = 'Upload in binary mode. The variant moves when a fresh download is confirmed.'
   return [
     paint.strong(`The parcel of ${variant} is in ${parcel.location}`),
@@ -100,12 +104,11 @@ function shownFindings(
   paint: Paint,
   width: number,
 ): string[] {
-  const head = `${count(findings.length, 'file')} did not arrive as it should; nothing moved:`
+  const they = findings.length === 1 ? 'it' : 'they'
+  const head = `${count(findings.length, 'file')} did not arrive as ${they} should; nothing moved:`
   return [
     paint.open(head),
-    ...findings.flatMap(({ path, check, message }) =>
-      wrap(`${path}  ${check}: ${message}`, width, '  '),
-    ),
+    ...findings.flatMap(({ path, message }) => wrap(`${path}  ${message}`, width, '  ')),
   ]
 }
 

@@ -3,7 +3,9 @@ export function nearest(given: string, known: readonly string[]): string | undef
   const begun = known.filter((name) => name.startsWith(given))
   if (given.length >= SHORT && begun.length === 1) return begun[0]
   let best: string | undefined
-  let least = Math.max(given.length <= SHORT ? 1 : 2, Math.floor(given.length / 3)) + 1
+  const most = Math.max(given.length <= SHORT ? 1 : 2, Math.floor(given.length / 3))
+  // of a word of which each letter is another one nothing is left
+  let least = Math.min(most, given.length - 1) + 1
   for (const name of known) {
     const distance = editDistance(given.toLowerCase(), name.toLowerCase())
     if (distance < least) {

@@ -14,6 +14,9 @@ import { writeZip } from './zip-file.ts'
 const LIST = 'anagnosis-parcel.json'
 const DELETE = 'DELETE.txt'
 
+/** Names of archives that a folder would bear in vain. */
+const OTHER_ARCHIVE = /\.(7z|bz2|gz|rar|tar|tgz|xz)$/i
+
 /** What is to be uploaded to a host, and deleted there. */
 export type ParcelList = NonNullable<DraftRecord['parcel']>
 
@@ -32,6 +35,12 @@ export async function makeParcel(
       exit: EXIT.refused,
       path: target,
       hint: 'name a folder, or a .zip, for the parcel that is not there yet',
+    })
+  if (OTHER_ARCHIVE.test(target))
+    throw new Failure('call/wrong', `a parcel is a folder or a .zip, and not ${target}`, {
+      exit: EXIT.wrongCall,
+      path: target,
+      hint: 'name a folder, or a file that ends in .zip',
     })
   const { record, location } = draft
   const upload = steps
@@ -122,7 +131,7 @@ function what(
 ): Pick<ArrivalFinding, 'check' | 'message'> {
   if (there === undefined) return { check: 'not-uploaded', message: 'is not there' }
   if (hashOf(there) === live)
-    return { check: 'not-uploaded', message: 'is as it was before the upload' }
+    return { check: 'not-uploaded', message: 'is as it was before the upload: it was not uploaded' }
   if (there.length < wanted.length && wanted.subarray(0, there.length).equals(there))
     return {
       check: 'cut-short',
