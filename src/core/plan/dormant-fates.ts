@@ -34,14 +34,24 @@ export class DormantFates {
     if (fresh === undefined || mine === undefined) return this.fateOfOne(cls)
     if (isLive(fresh) && isLive(mine)) return { fate: 'merged', told: NOTHING_TOLD }
     if (!isLive(fresh) && !isLive(mine))
-      return isLive(old) ? stands(MINE, this.change('both', 'removed', cls)) : stands(MINE)
+      return isLive(old) ? this.commentedOutByBoth(cls) : stands(MINE)
     if (isLive(mine)) return this.onlyMineLive(cls, mine)
     if (isLive(old))
       return isSame(old, fresh)
         ? stands(MINE, this.change('mine', 'removed', cls))
         : stands(MINE, this.conflict('gone-in-mine', cls, MINE, mine))
-    const replaced = old !== undefined && !isSame(old, mine) ? [this.replaced(cls, mine)] : []
+    const isReplaced = old !== undefined && !isSame(old, mine) && !isSame(fresh, mine)
+    const replaced = isReplaced ? [this.replaced(cls, mine)] : []
     return stands(NEW, this.change('vanilla', 'added', cls), ...replaced)
+  }
+
+  /** What an entry holds is merged three-way in comments, too. */
+  private commentedOutByBoth(cls: number): EntryFate {
+    const [old, fresh, mine] = this.states(cls)
+    const change = this.change('both', 'removed', cls)
+    if (isSame(old, mine)) return stands(NEW, change)
+    const isLost = fresh !== undefined && !isSame(old, fresh) && !isSame(fresh, mine)
+    return stands(MINE, change, ...(isLost ? [this.lost(fresh)] : []))
   }
 
   private onlyMineLive(cls: number, mine: State): EntryFate {

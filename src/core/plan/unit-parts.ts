@@ -1,6 +1,6 @@
 import { pickForm } from '../document/line-ends.ts'
 import type { Side, Triple } from '../document/sides.ts'
-import { MINE, NEW, triple } from '../document/sides.ts'
+import { MINE, NEW, OLD, triple } from '../document/sides.ts'
 import type { UnitList } from '../document/unit-list.ts'
 import type { Doc } from '../formats/doc.ts'
 import { carryProblems } from './carry-problems.ts'
@@ -55,11 +55,12 @@ export class UnitPlanner {
 
   /**
    * The parts of an entry that stands in comments in some document: its own comments are merged, the entry is as
-   * one side has it, live or dormant. Dormant in new and mine it is a comment like those above it.
+   * one side has it, live or dormant. Live in no document it is a comment like those above it.
    */
   dormant(units: Triple<number>, nodes: Nodes, stands: Side): UnitParts {
     const isDormant = triple((side) => units[side] >= 0 && this.list(side).isDormant(units[side]))
-    if (isDormant[NEW] && isDormant[MINE]) return this.dormantInBoth(units)
+    const isLiveInOld = units[OLD] >= 0 && !isDormant[OLD]
+    if (isDormant[NEW] && isDormant[MINE] && !isLiveInOld) return this.dormantInBoth(units)
     const { pieces, lost } = this.own(units)
     const shared = { units, lead: this.lead(units), tail: stands, lost }
     if (!isDormant[stands]) {
