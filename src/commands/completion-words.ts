@@ -1,3 +1,5 @@
+import { FORMAT_NAMES } from '../core/formats/format.ts'
+
 /** What completion has to know of a command. */
 export interface CompletedCommand {
   /** Its words, joined by blanks. */
@@ -26,7 +28,7 @@ const VALUES: Readonly<Record<string, (names: CompletedNames) => readonly string
   '--for': ({ variants }) => variants,
   '--from': ({ variants }) => variants,
   '--mine': () => ['live', 'kept'],
-  '--format': () => ['xml', 'json', 'ini'],
+  '--format': () => FORMAT_NAMES,
   '--take': () => ['vanilla', 'mine', 'both', 'value:', 'source:', 'onto:'],
 }
 

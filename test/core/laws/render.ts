@@ -1,8 +1,9 @@
+import type { FormatName } from '../../../src/core/formats/index.ts'
 import type { Entry, Model, Style } from './model.ts'
 
 /** Writes a model down in one format and style, and reads one back for the tests' own comparison. */
 export interface Renderer {
-  name: 'xml' | 'json' | 'ini'
+  name: FormatName
   /** How deep the format can nest entries. */
   depth: number
   render(model: Model, style: Style): string
@@ -167,7 +168,9 @@ const ini: Renderer = {
   },
 }
 
-export const renderers: readonly Renderer[] = [xml, json, ini]
+const BY_FORMAT: Record<FormatName, Renderer> = { xml, json, ini }
+
+export const renderers: readonly Renderer[] = Object.values(BY_FORMAT)
 
 /** The same without anything that tells entries apart: they are found by their likeness alone. */
 export const withoutIdentity: readonly Renderer[] = [
