@@ -1,5 +1,6 @@
 import { Kind } from '../../../src/core/document/kind.ts'
 import { Doc } from '../../../src/core/formats/doc.ts'
+import type { FormatName } from '../../../src/core/formats/index.ts'
 import { formatNamed } from '../../../src/core/formats/index.ts'
 import type { Entry, Story } from './model.ts'
 import { flattened } from './model.ts'
@@ -93,13 +94,21 @@ export function readBack(
   const doc = new Doc(format, tree, reader)
   const values = new Map<string, string>()
   const order: string[] = []
-  if (renderer.name === 'xml') readXml(doc, doc.root(), '', values, order)
-  else if (renderer.name === 'ini') readIni(doc, values, order)
-  else {
+  READERS[renderer.name](doc, values, order)
+  return { values, order }
+}
+
+type Reader = (doc: Doc, values: Map<string, string>, order: string[]) => void
+
+const READERS: Record<FormatName, Reader> = {
+  xml(doc, values, order) {
+    readXml(doc, doc.root(), '', values, order)
+  },
+  json(doc, values, order) {
     const finds = doc.children(doc.root()).find((node) => doc.kind(node) === Kind.Member)
     if (finds !== undefined) readJson(doc, doc.memberValue(finds), '', values, order)
-  }
-  return { values, order }
+  },
+  ini: readIni,
 }
 
 function readXml(
