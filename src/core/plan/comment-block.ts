@@ -74,9 +74,15 @@ class BlockLines {
     const repeated = again.chosen.map(({ side, at }) =>
       side === MINE ? forms[at] : this.forms[side][at],
     )
-    if (repeated.join('\n') !== forms.join('\n')) return undefined
+    if (repeated.join('\n') !== forms.join('\n') || this.isLosing(forms)) return undefined
     const pieces = this.pieces(chosen)
     return this.areComments(pieces) ? { pieces, lost: this.lost(clashes) } : undefined
+  }
+
+  /** Whether a line that both sides have is not in the result: one moved it to where the other put lines of its own. */
+  private isLosing(result: readonly string[]): boolean {
+    const [, fresh, mine] = this.forms
+    return fresh.some((line) => mine.includes(line) && !result.includes(line))
   }
 
   private standsAlone(side: Side): boolean {
