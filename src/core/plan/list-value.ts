@@ -1,27 +1,40 @@
 import type { Triple } from '../document/sides.ts'
-import { triple } from '../document/sides.ts'
+import { MINE, NEW, OLD, triple } from '../document/sides.ts'
 
 /**
- * The three-way merge of values that each hold a list, such as `salvor, diver`: mine's items without
- * those that vanilla dropped, and each that vanilla added behind the item it follows there. Items are
- * told apart by their text, so nothing can be in conflict.
+ * The three-way merge of values that each hold a list, such as `salvor, diver`: the items of one side without those
+ * that the other dropped, and each that the other added behind the item it follows there. Items are told apart by
+ * their text. The order is mine's, or vanilla's where only vanilla changed that.
  *
  * @param separator what stands between items, blanks aside; a blank for lists that only blanks part
+ * @returns undefined where text does not tell the items apart, or both changed their order
  */
-export function mergeListValue(values: Triple<string>, separator: string): string {
-  const [old, fresh, mine] = triple((side) => itemsOf(values[side], separator))
-  const result = mine.filter((item) => fresh.includes(item) || !old.includes(item))
+export function mergeListValue(values: Triple<string>, separator: string): string | undefined {
+  const lists = triple((side) => itemsOf(values[side], separator))
+  if (lists.some((items) => new Set(items).size < items.length)) return undefined
+  const [old, fresh, mine] = lists
+  const isByVanilla = isReordered(old, fresh)
+  if (isByVanilla && isReordered(old, mine) && isReordered(fresh, mine)) return undefined
+  const [kept, other] = isByVanilla && !isReordered(old, mine) ? [fresh, mine] : [mine, fresh]
+  const result = kept.filter((item) => other.includes(item) || !old.includes(item))
   let previous = -1
-  for (const item of fresh) {
-    if (!old.includes(item) && !mine.includes(item)) result.splice(previous + 1, 0, item)
+  for (const item of other) {
+    if (!old.includes(item) && !kept.includes(item)) result.splice(previous + 1, 0, item)
     const at = result.indexOf(item)
     if (at >= 0) previous = at
   }
-  return result.join(joinerOf([values[2], values[1], values[0]], separator))
+  return result.join(joinerOf([values[MINE], values[NEW], values[OLD]], separator))
+}
+
+/** Whether what two lists share stands in another order. */
+function isReordered(old: readonly string[], items: readonly string[]): boolean {
+  const before = old.filter((item) => items.includes(item))
+  return before.some((item, at) => item !== items.filter((each) => old.includes(each))[at])
 }
 
 function itemsOf(value: string, separator: string): string[] {
-  const parts = separator.trim() === '' ? value.split(/\s+/) : value.split(separator)
+  const mark = separator.trim()
+  const parts = value.split(mark === '' ? /\s+/ : mark)
   return parts.map((part) => part.trim()).filter((part) => part !== '')
 }
 

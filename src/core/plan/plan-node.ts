@@ -170,13 +170,14 @@ export class Planner implements PlanContext {
     if (old !== undefined && old === fresh)
       return { choice: { side: MINE }, told: [changed('mine', nodes, where, MINE)] }
     const separator = this.options.lists.get(where.place)
-    if (separator !== undefined) return this.listValue(nodes, where.key, separator)
+    const merged = separator === undefined ? undefined : this.listValue(nodes, where.key, separator)
+    if (merged !== undefined) return merged
     const kind = old === undefined ? 'two-new' : 'two-values'
     return { choice: { side: MINE }, told: [conflict(kind, nodes, where)] }
   }
 
   /** Both changed a value that holds a list: it is merged item by item. */
-  private listValue(nodes: Nodes, key: string, separator: string): ValueChoice {
+  private listValue(nodes: Nodes, key: string, separator: string): ValueChoice | undefined {
     const bodyOf = (side: Side): string | null =>
       nodes[side] < 0 ? null : this.docs[side].tree.body(nodes[side]).trim()
     const values = triple(bodyOf)
@@ -184,6 +185,7 @@ export class Planner implements PlanContext {
       triple((side) => values[side] ?? ''),
       separator,
     )
+    if (made === undefined) return undefined
     const told: Telling = {
       tell: 'values',
       side: 'both',

@@ -67,6 +67,10 @@ describe('values that hold lists', () => {
     [['a|b', 'b|z', 'a|b|m'], '|', 'b|z|m'],
     [['', 'a', 'b'], ',', 'a,b'],
     [['a + b', 'a + b + c', 'a + b'], '+', 'a + b + c'],
+    [['a . b', 'a.b.c', 'a . b'], ' . ', 'a . b . c'],
+    [['a, b, c', 'c, a, b', 'a, b, d'], ',', 'a, b, d'],
+    [['a, b, c', 'c, b, a', 'a, b, c, d'], ',', 'c, d, b, a'],
+    [['a, b, c', 'c, b, a', 'm, c, b, a'], ',', 'm, c, b, a'],
   ] as [[string, string, string], string, string][])(
     '%j by %j is %j',
     (values, separator, result) => {
@@ -74,6 +78,19 @@ describe('values that hold lists', () => {
       expect(mergeListValue([values[0], values[1], result], separator)).toBe(result)
     },
   )
+
+  test.each([
+    ['a, b', 'a, b, a', 'a, b, c'],
+    ['a, b', 'a, b, c', 'a, a, b'],
+    ['a, b, c', 'c, b, a', 'b, a, c'],
+  ])('%j, %j and %j are a question', (old, fresh, mine) => {
+    expect(mergeListValue([old, fresh, mine], ',')).toBeUndefined()
+    const inJson = (list: string): string => `{"in": "${list}"}`
+    const { text, conflicts } = carry('json', [inJson(old), inJson(fresh), inJson(mine)], {
+      lists: { in: ',' },
+    })
+    expect([text, conflicts.map(({ kind }) => kind)]).toEqual([inJson(mine), ['two-values']])
+  })
 
   test('are merged item by item where the config says so, in attributes, elements, members and INI', () => {
     const xml = (list: string): string => `<a><f id="1" in="${list}"><by>${list}</by></f></a>`
