@@ -15,8 +15,10 @@ interface Range {
  * What is equal in two sequences, in order: a longest common subsequence, of which those are taken whose gaps
  * are most even (the sum over all gaps of what the longer side has there is least), then those of fewest gaps,
  * then the leftmost. What stands once in either is fixed first, as far as it is in order.
+ *
+ * @param isLongest whether nothing is fixed, so that it is the longest of all
  */
-export function alignEqual(a: readonly Token[], b: readonly Token[]): Pair[] {
+export function alignEqual(a: readonly Token[], b: readonly Token[], isLongest = false): Pair[] {
   let start = 0
   let [stopA, stopB] = [a.length, b.length]
   while (start < stopA && start < stopB && a[start] === b[start]) start++
@@ -26,7 +28,8 @@ export function alignEqual(a: readonly Token[], b: readonly Token[]): Pair[] {
   }
   const pairs: Pair[] = Array.from({ length: start }, (_, i) => [i, i])
   let from: Pair = [start, start]
-  for (const to of [...onlyInBoth(a, b, { a: [start, stopA], b: [start, stopB] }), undefined]) {
+  const range = { a: [start, stopA], b: [start, stopB] } as const
+  for (const to of [...(isLongest ? [] : onlyInBoth(a, b, range)), undefined]) {
     const [endA, endB] = to ?? [stopA, stopB]
     alignBetween(a, b, { a: [from[0], endA], b: [from[1], endB] }, pairs)
     if (to === undefined) break
@@ -47,11 +50,14 @@ export class Aligner {
   private readonly known: { a: readonly Token[]; b: readonly Token[]; pairs: readonly Pair[] }[] =
     []
 
+  /** @param isLongest whether nothing is fixed beforehand */
+  constructor(private readonly isLongest = false) {}
+
   align(a: readonly Token[], b: readonly Token[]): readonly Pair[] {
-    if (a.length * b.length < LONG) return alignEqual(a, b)
+    if (a.length * b.length < LONG) return alignEqual(a, b, this.isLongest)
     const known = this.known.find((each) => areEqual(each.a, a) && areEqual(each.b, b))
     if (known !== undefined) return known.pairs
-    const pairs = alignEqual(a, b)
+    const pairs = alignEqual(a, b, this.isLongest)
     if (this.known.push({ a, b, pairs }) > REMEMBERED) this.known.shift()
     return pairs
   }

@@ -66,6 +66,7 @@ export class ValueCarry {
       return false
     if (isAllNamed) return isOrdered && links.isReordered(NEW) && links.isReordered(MINE)
     if (holding !== undefined || links.isReordered(NEW) || links.isReordered(MINE)) return true
+    if (links.areCrossed()) return true
     const isOnly = (side: Side): boolean => {
       const seen = new Set(items[side].map((item, at) => told.id(side, at) ?? item.value.id))
       return seen.size === items[side].length
@@ -80,8 +81,10 @@ export class ValueCarry {
   private isProven(match: ListMatch, scope: Scope): boolean {
     const [old, fresh, mine] = match.told.items
     const forth = this.partsOf(match, scope)
-    if (forth.isQuestion) return false
     const back = this.partsOf(matchList([old, mine, fresh], scope), scope)
+    if (forth.isQuestion || back.isQuestion || forth.isOpen !== back.isOpen) return false
+    if (!this.isSoInAnyWay([old, fresh, mine], scope, forth.parts)) return false
+    if (!this.isSoInAnyWay([old, mine, fresh], scope, back.parts)) return false
     const again = (side: Items[number], result: readonly Value[]): boolean => {
       const items: Items = [old, side, result.map((value) => new ValueItem(value))]
       return areSame(this.partsOf(matchList(items, scope), scope).parts, result)
@@ -95,6 +98,26 @@ export class ValueCarry {
       again(mine, back.parts) &&
       (isOpen || (again(mine, forth.parts) && again(fresh, back.parts)))
     )
+  }
+
+  /**
+   * Whether the lists come to as many of each when they are aligned in other ways, from the end or without what is
+   * fixed beforehand: of equal items several can be the ones that stayed, and which are taken must make no difference.
+   */
+  private isSoInAnyWay(items: Items, scope: Scope, result: readonly Value[]): boolean {
+    const { aligner, freeAligner } = scope.identities.known
+    const turned = triple((side) => items[side].toReversed())
+    const wanted = inOneOrder(result)
+    return (
+      [
+        [turned, aligner],
+        [turned, freeAligner],
+        [items, freeAligner],
+      ] as const
+    ).every(([lists, by]) => {
+      const { parts, isQuestion } = this.partsOf(matchList(lists, scope, undefined, by), scope)
+      return !isQuestion && areSame(inOneOrder(parts), wanted)
+    })
   }
 
   /** What a carry gives for an entry that new and mine have. */
@@ -238,6 +261,10 @@ function partition(values: ThreeValues): Triple<readonly Value[]>[] {
 /** The place of what a value holds. */
 function insideOf({ kind, name }: Value, place: string): string {
   return kind === Kind.Object || kind === Kind.Array ? place : placeOf(place, name)
+}
+
+function inOneOrder(values: readonly Value[]): Value[] {
+  return [...values].sort((a, b) => a.id - b.id)
 }
 
 function areSame(a: readonly Value[], b: readonly Value[]): boolean {

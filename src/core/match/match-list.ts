@@ -1,4 +1,5 @@
 import { Kind } from '../document/kind.ts'
+import type { Aligner } from '../likeness/align.ts'
 import type { Side } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
 import type { Holding } from './already-carried.ts'
@@ -74,9 +75,14 @@ function everyItem(
  *
  * @param siblings all that stand in the lists, where some of it is not to be matched
  */
-export function matchList(items: Items, scope: Scope, siblings?: () => Items): ListMatch {
+export function matchList(
+  items: Items,
+  scope: Scope,
+  siblings?: () => Items,
+  aligner: Aligner = scope.identities.known.aligner,
+): ListMatch {
   const told = new TellApart(items, scope)
-  const state = new MatchState(told, scope.identities.known, siblings)
+  const state = new MatchState(told, scope.identities.known, siblings, aligner)
   const all = {
     told,
     stretches: [],

@@ -23,6 +23,7 @@ export class MatchState {
     readonly told: TellApart,
     private readonly known: Known,
     private readonly siblings: (() => Items) | undefined,
+    readonly aligner: Aligner,
   ) {
     this.links = unlinked(told)
   }
@@ -43,10 +44,6 @@ export class MatchState {
 
   get alike(): Alike {
     return (this.knownAlike ??= new Alike(this.told, this.known, this.siblings))
-  }
-
-  get aligner(): Aligner {
-    return this.known.aligner
   }
 }
 
