@@ -4,20 +4,21 @@ import { Doc } from '../formats/doc.ts'
 import type { DialectReader } from '../formats/format.ts'
 import { foldName } from '../formats/format.ts'
 import { identitiesIn, keySegments, unquoteName } from '../keys/key.ts'
-import type { DroppedAway, MovedAway } from '../match/moved-away.ts'
+import type { DroppedAway, Moved, MovedAway } from '../match/moved-away.ts'
 import { movedAway } from '../match/moved-away.ts'
 import type { Sought } from '../match/placer.ts'
 import type { Plan } from '../plan/plan.ts'
 import { reportPlan } from '../report/report-plan.ts'
 import { writePlan } from '../write/write-plan.ts'
 import type { PlanOptions } from '../plan/context.ts'
+import type { DecidedPlan, Decision } from '../plan/decide.ts'
 import type { Ledger } from '../report/ledger.ts'
 import type { ConflictKind } from '../plan/telling.ts'
 import { Planner } from '../plan/plan-node.ts'
 import type { FollowedEntry } from '../plan/moved-entries.ts'
 import { MovedEntries } from '../plan/moved-entries.ts'
 import { carryProblems } from '../plan/carry-problems.ts'
-import { shownValue } from '../formats/shown-value.ts'
+import { decodedValue, shownValue } from '../formats/shown-value.ts'
 
 /** What it takes to plan once more. */
 interface PlanAgain {
@@ -30,7 +31,7 @@ interface PlanAgain {
   /** The key whose places are told with its change. */
   explain: string | undefined
   /** Applies decisions to a plan. */
-  settle: (plan: Plan, planner: Planner) => Plan
+  settle: (plan: Plan, planner: Planner) => Omit<DecidedPlan, 'notApplied'>
 }
 
 /** Documents in which what was moved stands where it was moved to, with the other side's edits, and their plan. */
@@ -38,6 +39,8 @@ export interface PlannedAgain {
   docs: Triple<Doc>
   plan: Plan
   ledger: Ledger
+  /** Decisions that were applied beside the plan, by the node of old. */
+  elsewhere: DecidedPlan['elsewhere']
 }
 
 /** An entry that was moved is in all three documents. */
@@ -52,16 +55,34 @@ const ALL_THERE: Triple<boolean> = [true, true, true]
 export function followMoved(
   docs: Triple<Doc>,
   asked: Ledger,
-  { reader, options, lineEnd, ledgerOfInputs, explain, settle }: PlanAgain,
+  again: PlanAgain,
 ): PlannedAgain | undefined {
+  const { options } = again
   const found = movedAway(docs, options.identities, inQuestion(asked, options, docs))
   const count = found.edited.length + found.dropped.length + found.namesakes.size
   if (count === 0) return undefined
+  const planned = planFollowing(docs, found, again, new Map())
+  const { elsewhere } = planned
+  if (elsewhere.size === 0) return planned
+  const dropped = found.dropped.map((entry) =>
+    elsewhere.has(entry.nodes[OLD]) ? { ...entry, isChanged: false } : entry,
+  )
+  return { ...planFollowing(docs, { ...found, dropped }, again, elsewhere), elsewhere }
+}
+
+/** @param decided entries that are dropped where they stand now since that was decided, by the node of old */
+function planFollowing(
+  docs: Triple<Doc>,
+  found: Moved,
+  { reader, options, lineEnd, ledgerOfInputs, explain, settle }: PlanAgain,
+  decided: DecidedPlan['elsewhere'],
+): PlannedAgain {
   const ledger = ledgerOfInputs()
   const textOf = (of: Triple<Doc>, plan: Plan): string =>
     writePlan(plan, of, { lineEnd, present: ALL_THERE })
   const withEdits = (entry: MovedAway): string => {
-    const plan = new Planner(docs, options).node(entry.nodes, entry)
+    const planner = new Planner(docs, options)
+    const { plan } = settle(planner.node(entry.nodes, entry), planner)
     reportPlan(plan, docs, ledger, { explain, textOf: (part) => textOf(docs, part) })
     return textOf(docs, plan)
   }
@@ -79,11 +100,12 @@ export function followMoved(
   const known = merged.filter((doc, side) => merged.indexOf(doc) === side)
   const identities = options.identities.alsoOf(known)
   const planner = new Planner(merged, { ...options, identities, moved })
-  const plan = settle(planner.whole(ALL_THERE), planner)
+  const { plan, elsewhere } = settle(planner.whole(ALL_THERE), planner)
   reportPlan(plan, merged, ledger, { explain, textOf: (part) => textOf(merged, part) })
   for (const entry of entries) tellMoved(docs, entry, ledger)
-  for (const entry of found.dropped) if (!entry.isChanged) tellDropped(docs, entry, ledger)
-  return { docs: merged, plan, ledger }
+  for (const entry of found.dropped)
+    if (!entry.isChanged) tellDropped(docs, entry, decided.get(entry.nodes[OLD]), ledger)
+  return { docs: merged, plan, ledger, elsewhere }
 }
 
 /**
@@ -170,6 +192,7 @@ function tellMoved(
 function tellDropped(
   docs: Triple<Doc>,
   { nodes, by, key, was }: DroppedAway,
+  decision: Decision | undefined,
   ledger: Ledger,
 ): void {
   const [mover, dropper] =
@@ -178,6 +201,14 @@ function tellDropped(
     nodes[each] < 0 ? null : shownValue(docs[each], nodes[each]),
   )
   const values = { old, new: fresh, mine, result: null }
+  if (decision !== undefined) {
+    const kind = by === 'vanilla' ? 'gone-in-mine' : 'gone-in-vanilla'
+    const decoded = triple((each) => decodedValue(docs[each], nodes[each]))
+    const at = { old: null, new: null, mine: null }
+    const settled = { by: decision.by, stands: dropper }
+    ledger.conflict({ key: decision.key, kind, ...values, at }, decoded, settled)
+    return
+  }
   ledger.change({ key: was, side: dropper, kind: 'removed', ...values })
   ledger.change({ key, side: by, kind: 'moved', was, ...values })
   ledger.problem(carryProblems.droppedAway(docs[mover], nodes[mover], was, key, mover))

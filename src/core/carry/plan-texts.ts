@@ -8,7 +8,7 @@ import { foldName } from '../formats/format.ts'
 import { Identities } from '../identity/identities.ts'
 import type { PlanOptions } from '../plan/context.ts'
 import type { DecidedPlan, Decision } from '../plan/decide.ts'
-import { decide } from '../plan/decide.ts'
+import { decide, NOTHING_ASKED } from '../plan/decide.ts'
 import type { Plan } from '../plan/plan.ts'
 import { followMoved } from './follow-moved.ts'
 import type { InputProblem } from '../plan/telling.ts'
@@ -98,13 +98,7 @@ export function planTexts(texts: ReadTexts, options: CarryOptions): PlannedTexts
     return ledger
   }
   const { explain, decisions = [] } = options
-  let notApplied: DecidedPlan['notApplied'] = []
-  const settle = (plan: Plan, planner: Planner): Plan => {
-    if (decisions.length === 0) return plan
-    const decided = decide(plan, decisions, planner)
-    notApplied = decided.notApplied
-    return decided.plan
-  }
+  const applying = new Applying(decisions)
   const tell = (plan: Plan): Ledger => {
     const ledger = ledgerOfInputs()
     const textOf = (part: Plan): string => writePlan(part, docs, { lineEnd, present })
@@ -121,13 +115,39 @@ export function planTexts(texts: ReadTexts, options: CarryOptions): PlannedTexts
     lineEnd,
     ledgerOfInputs,
     explain,
-    settle,
+    settle: (each: Plan, by: Planner) => applying.settle(each, by),
   }
   const moved = followMoved(docs, asked, again)
-  if (moved !== undefined) return { ...moved, identities, present, notApplied }
-  const plan = settle(open, planner)
+  if (moved !== undefined)
+    return { ...moved, identities, present, notApplied: applying.notApplied() }
+  const { plan } = applying.settle(open, planner)
   const ledger = plan === open ? asked : tell(plan)
-  return { docs, plan, ledger, identities, present, notApplied }
+  return { docs, plan, ledger, identities, present, notApplied: applying.notApplied() }
+}
+
+/** Decisions that are applied to several plans: of each entry that was moved, and of the whole. */
+class Applying {
+  private readonly open: Map<string, string | undefined>
+
+  constructor(private readonly decisions: readonly Decision[]) {
+    this.open = new Map(decisions.map(({ key }) => [key, undefined]))
+  }
+
+  settle(plan: Plan, planner: Planner): DecidedPlan {
+    if (this.decisions.length === 0) return { plan, notApplied: [], elsewhere: new Map() }
+    const decided = decide(plan, this.decisions, planner)
+    const notApplied = new Map(decided.notApplied.map(({ key, why }) => [key, why]))
+    for (const { key } of this.decisions) if (!notApplied.has(key)) this.open.delete(key)
+    for (const [key, why] of notApplied)
+      if (this.open.has(key) && (why !== NOTHING_ASKED || this.open.get(key) === undefined))
+        this.open.set(key, why)
+    return decided
+  }
+
+  /** What no plan had a question for that could be settled so. */
+  notApplied(): DecidedPlan['notApplied'] {
+    return [...this.open].map(([key, why = NOTHING_ASKED]) => ({ key, why }))
+  }
 }
 
 /** What is one text is one document. */

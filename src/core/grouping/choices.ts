@@ -25,7 +25,10 @@ export function choicesOf(question: Question, habits: readonly Habit[]): Questio
   return [
     ...sides,
     ...(canBeBoth(example) ? [bothOf(example)] : []),
-    ...(perhaps?.key === undefined || perhaps.key === null || perhaps.path !== example.path
+    ...(perhaps?.key === undefined ||
+    perhaps.key === null ||
+    perhaps.path !== example.path ||
+    example.kind !== 'gone-in-vanilla' // of what the operator dropped there are no edits
       ? []
       : [{ take: `onto:${perhaps.key}`, value: perhaps.key, why: 'carry your edits to that' }]),
     ...habits

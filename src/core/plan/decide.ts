@@ -1,9 +1,11 @@
 import type { Side, Triple } from '../document/sides.ts'
-import { MINE, NEW, triple } from '../document/sides.ts'
+import { MINE, NEW, OLD, triple } from '../document/sides.ts'
 import type { Doc } from '../formats/doc.ts'
 import { placeInside } from '../identity/place.ts'
 import type { Moves } from '../match/order.ts'
 import type { PlanContext } from './context.ts'
+import type { Decision, Open } from './decision.ts'
+import { dropsElsewhere, isOpen, settledBy } from './decision.ts'
 import { Entries } from './entries.ts'
 import { planFrame, questionFrame } from './frame.ts'
 import { listOrder } from './list-order.ts'
@@ -18,29 +20,20 @@ import type {
   Telling,
   TextPlan,
 } from './plan.ts'
-import type { Settled, ToldConflict, ToldOrder, ToldStretch } from './telling.ts'
 import { UnitPlanner } from './unit-parts.ts'
 
-/** What somebody decided for a key that is a conflict. */
-export type Decision = {
-  key: string
-  /** As reports have it: `decision`, `rule 2`. */
-  by: string
-} & (
-  | { take: 'vanilla' | 'mine' | 'both' }
-  /** A value: escaped as its place needs it, of the sort that it has there. */
-  | { take: 'value'; text: string }
-  /** Text of the file as it stands. */
-  | { take: 'source'; text: string }
-  /** The key of the entry to which the operator's edits go. */
-  | { take: 'onto'; key: string; to: string }
-)
+export type { Decision } from './decision.ts'
 
 /** A plan in which decisions are applied, and those that could not be. */
 export interface DecidedPlan {
   plan: Plan
   notApplied: { key: string; why: string }[]
+  /** By node of old: entries that stand elsewhere now, and were decided to stand nowhere. This plan has them still. */
+  elsewhere: ReadonlyMap<number, Decision>
 }
+
+/** Why a decision could not be applied, where nothing was to be decided. */
+export const NOTHING_ASKED = 'nothing is in question there'
 
 /**
  * Applies decisions to a plan: each conflict at a key that is decided is settled as the decision says, and all else
@@ -54,15 +47,15 @@ export function decide(
   context: PlanContext,
 ): DecidedPlan {
   const decider = new Decider(decisions, context)
-  return { plan: decider.plan(plan), notApplied: decider.notApplied() }
+  const decided = decider.plan(plan)
+  return { plan: decided, notApplied: decider.notApplied(), elsewhere: decider.elsewhere }
 }
-
-type Open = ToldConflict | ToldStretch | ToldOrder
 
 class Decider {
   private readonly byKey: ReadonlyMap<string, Decision>
   private readonly applied = new Set<string>()
   private readonly refused = new Map<string, string>()
+  readonly elsewhere = new Map<number, Decision>()
 
   constructor(
     private readonly decisions: readonly Decision[],
@@ -74,7 +67,7 @@ class Decider {
   notApplied(): DecidedPlan['notApplied'] {
     return this.decisions
       .filter(({ key }) => !this.applied.has(key))
-      .map(({ key }) => ({ key, why: this.refused.get(key) ?? 'nothing is in question there' }))
+      .map(({ key }) => ({ key, why: this.refused.get(key) ?? NOTHING_ASKED }))
   }
 
   plan(plan: Plan): Plan {
@@ -114,7 +107,20 @@ class Decider {
     this.refused.set(key, why)
   }
 
-  private taken(plan: Extract<Plan, { do: 'take' }>): Plan {
+  /** What is told of the inside of a node that stands as a whole: a question there changes nothing that is written. */
+  private insides(told: readonly Telling[]): readonly Telling[] {
+    if (!told.some(({ tell }) => tell === 'inside')) return told
+    return told.map((telling) =>
+      telling.tell === 'inside' ? { ...telling, plan: this.plan(telling.plan) } : telling,
+    )
+  }
+
+  private taken(taken: Extract<Plan, { do: 'take' }>): Plan {
+    const told = this.insides(taken.told)
+    return this.asTaken(told === taken.told ? taken : { ...taken, told })
+  }
+
+  private asTaken(plan: Extract<Plan, { do: 'take' }>): Plan {
     const asked = this.asked(plan.told)
     if (asked === undefined) return plan
     const { open, decision } = asked
@@ -264,7 +270,9 @@ class Decider {
     return { told, moves: { ...plan.moves, mineMoved: false, byMine: [] } }
   }
 
-  private inside(entry: EntryPlan): EntryPlan {
+  private inside(whole: EntryPlan): EntryPlan {
+    const told = this.insides(whole.told)
+    const entry = told === whole.told ? whole : { ...whole, told }
     const { parts } = entry
     if (parts?.entry === undefined) return entry
     const plan = this.plan(parts.entry)
@@ -280,6 +288,8 @@ class Decider {
       const { open, decision } = asked
       if (decision.take === 'onto') this.onto(plan, cls, decision, result)
       else if (open.tell === 'stretch') this.stretch(plan, cls, decision, result)
+      else if (dropsElsewhere(plan, cls, open, decision))
+        this.elsewhere.set(plan.matching.node(OLD, cls), decision)
       else this.fate(plan, cls, decision, result)
       const decided = result[cls] ?? entry
       if (this.refused.has(decision.key)) continue
@@ -352,28 +362,6 @@ class Decider {
     const parts = new UnitPlanner(this.context.docs, input.lists).merged(units, merged)
     into[target] = { ...to, fate: 'merged', fateTold: [], whole: undefined, parts }
     into[cls] = { ...from, fate: 'out' }
-  }
-}
-
-function isOpen(telling: Telling): telling is Open {
-  const isQuestion =
-    telling.tell === 'conflict' || telling.tell === 'stretch' || telling.tell === 'order'
-  return isQuestion && telling.settled === undefined
-}
-
-function settledBy(decision: Decision): Settled {
-  const { by } = decision
-  switch (decision.take) {
-    case 'vanilla':
-    case 'mine':
-      return { by, stands: decision.take }
-    case 'value':
-    case 'source':
-      return { by, stands: { text: decision.text } }
-    case 'onto':
-      return { by, stands: 'vanilla' }
-    case 'both':
-      return { by, stands: 'both' }
   }
 }
 

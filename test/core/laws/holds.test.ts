@@ -135,6 +135,11 @@ function expectLaws(seed: number, kind: HoldKind, format: Format): void {
     const again = carryShips([old, fresh, carried.text ?? ''], format, [plain, inNew, plain])
     assert.equal(again.text, carried.text, 'a repeated carry changes the result')
   }
+  for (const take of isAsked ? (['vanilla', 'mine'] as const) : []) {
+    const decisions = carried.conflicts.map(({ key }) => ({ key, by: 'decision', take }))
+    const settled = carryShips([old, fresh, mine], format, [plain, inNew, plain], { decisions })
+    assert.deepEqual([settled.conflicts, settled.notApplied], [[], undefined], 'not to be decided')
+  }
   const back = carryShips([old, mine, fresh], format, [plain, plain, inNew])
   assert.equal(back.conflicts.length > 0, isAsked, 'exchanged, it is asked otherwise')
 }

@@ -1,4 +1,4 @@
-import type { CarriedText } from '../../../src/core/carry/carry-text.ts'
+import type { CarriedText, CarryOptions } from '../../../src/core/carry/carry-text.ts'
 import { carryText } from '../../../src/core/carry/carry-text.ts'
 import type { Triple } from '../../../src/core/document/sides.ts'
 import { triple } from '../../../src/core/document/sides.ts'
@@ -181,12 +181,13 @@ export function carryShips(
   ships: Triple<Ship | string>,
   format: Format,
   forms: Triple<Form>,
+  more: Partial<CarryOptions> = {},
 ): CarriedText {
   const texts = triple((side) => {
     const ship = ships[side]
     return typeof ship === 'string' ? ship : shipText(ship, format, forms[side])
   })
-  return carryText(texts, { format: formatNamed(format), path: `ship.${format}` })
+  return carryText(texts, { format: formatNamed(format), path: `ship.${format}`, ...more })
 }
 
 /** An entry, and where it lies. */
