@@ -1,7 +1,8 @@
 import assert from 'node:assert/strict'
 import type { CarriedText } from '../../../src/core/carry/carry-text.ts'
 import type { FormatName } from '../../../src/core/formats/index.ts'
-import type { Extent, Family, ListStory } from './lists.ts'
+import type { Triple } from '../../../src/core/document/sides.ts'
+import type { Extent, Family, List, ListStory } from './lists.ts'
 import { carryList, listStory, written } from './lists.ts'
 
 /** As many lists of each family and format as of documents for a law. */
@@ -50,6 +51,19 @@ export function expectNothingLost({ marks }: ListStory, { text, conflicts }: Car
 const askedAt = ({ conflicts }: CarriedText): string[] =>
   conflicts.map(({ key }) => key.replace(/\[[^\]]*\]|~[0-9]+/g, '')).sort()
 
+/** Each question can be answered for either side, and none is left then. */
+function expectAllDecidable(
+  lists: Triple<List>,
+  format: FormatName,
+  { conflicts }: CarriedText,
+): void {
+  for (const take of conflicts.length > 0 ? (['vanilla', 'mine'] as const) : []) {
+    const decisions = conflicts.map(({ key }) => ({ key, by: 'decision', take }))
+    const settled = carryList(lists, format, decisions)
+    assert.deepEqual([settled.conflicts, settled.notApplied], [[], undefined], 'not to be decided')
+  }
+}
+
 /** What holds of each list, whatever is done to it. */
 export function expectListLaws(
   family: Family,
@@ -67,6 +81,7 @@ export function expectListLaws(
     const again = carryList([old, fresh, carried.text ?? ''], format)
     assert.equal(again.text, carried.text, 'a repeated carry changes the result')
   }
+  expectAllDecidable([old, fresh, mine], format, carried)
   // new and mine exchanged
   const back = carryList([old, mine, fresh], format)
   assert.deepEqual(askedAt(back), askedAt(carried))

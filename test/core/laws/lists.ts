@@ -1,3 +1,4 @@
+import type { Decision } from '../../../src/core/plan/decide.ts'
 import { carryText } from '../../../src/core/carry/carry-text.ts'
 import type { CarriedText } from '../../../src/core/carry/carry-text.ts'
 import type { Triple } from '../../../src/core/document/sides.ts'
@@ -359,12 +360,16 @@ export function canHold(format: FormatName, { isPlain, formats }: Family): boole
 }
 
 /** Carries three lists, or what was made of one. */
-export function carryList(lists: Triple<List | string>, format: FormatName): CarriedText {
+export function carryList(
+  lists: Triple<List | string>,
+  format: FormatName,
+  decisions: readonly Decision[] = [],
+): CarriedText {
   const texts = triple((side) => {
     const list = lists[side]
     return typeof list === 'string' ? list : written(list, format)
   })
-  return carryText(texts, { format: formatNamed(format), path: `hold.${format}` })
+  return carryText(texts, { format: formatNamed(format), path: `hold.${format}`, decisions })
 }
 
 /** A list as a file of a format; INI has plain values alone. */
