@@ -41,9 +41,9 @@ export function alignEqual(a: readonly Token[], b: readonly Token[], isLongest =
 }
 
 /** Of lists with so many comparisons an alignment is remembered. */
-const LONG = 1_000_000
+const LONG = 10_000
 /** So many are. */
-const REMEMBERED = 12
+const REMEMBERED = 24
 
 /** Aligns sequences; a long one is mostly asked for again, to prove a list by doing its carry once more. */
 export class Aligner {

@@ -2,6 +2,7 @@ import { describe, expect, test } from 'vitest'
 import type { CarriedText, CarryOptions } from '../../../src/core/carry/carry-text.ts'
 import { carryText } from '../../../src/core/carry/carry-text.ts'
 import type { FormatName } from '../../../src/core/formats/index.ts'
+import type { Decision } from '../../../src/core/plan/decide.ts'
 import { formatNamed } from '../../../src/core/formats/index.ts'
 
 /*
@@ -185,5 +186,66 @@ describe('an entry with an id that stands in another list', () => {
       const carried = carry('json', texts)
       expect([carried.text, kinds(carried)]).toEqual([ship([], [find('mine', 'narrow')]), []])
     }
+  })
+})
+
+describe('rows that are told by what they begin with', () => {
+  const rows = (...all: [string, number][]): string => `{ "prices": ${JSON.stringify(all)} }\n`
+
+  test('follow that, wherever they stand', () => {
+    const texts: Texts = [
+      rows(['tar', 1], ['oil', 2], ['rope', 3]),
+      rows(['oil', 2], ['tar', 5], ['rope', 3]),
+      rows(['tar', 1], ['oil', 9], ['rope', 3], ['lamp', 4]),
+    ]
+    const carried = carry('json', texts, { identity: new Map([['prices', '[0]']]) })
+    expect(kinds(carried)).toEqual([])
+    expect(JSON.parse(carried.text ?? '')).toEqual({
+      prices: [
+        ['oil', 9],
+        ['tar', 5],
+        ['rope', 3],
+        ['lamp', 4],
+      ],
+    })
+  })
+})
+
+describe('an order that both changed', () => {
+  const list = (...names: string[]): string => JSON.stringify({ load: names.map((id) => ({ id })) })
+  const texts: Texts = [list('a', 'b', 'c'), list('c', 'a', 'b'), list('b', 'a', 'c')]
+  const decided = (decision: object): CarriedText =>
+    carry('json', texts, {
+      ordered: new Set(['load']),
+      decisions: [{ key: 'load', by: 'decision', ...decision } as Decision],
+    })
+
+  test('is decided for one of the two, and for nothing else', () => {
+    expect([decided({ take: 'vanilla' }).text, decided({ take: 'mine' }).text]).toEqual([
+      texts[1],
+      texts[2],
+    ])
+    const refused = decided({ take: 'value', text: 'a' })
+    expect([refused.text, kinds(refused)]).toEqual([texts[2], ['order load']])
+    expect(refused.notApplied).toEqual([{ key: 'load', why: 'one of the two orders stands there' }])
+  })
+})
+
+describe('what is told of an entry that moved', () => {
+  const VALUES = '"charge": 10, "beam": "wide", "cost": 70, "bed": "silt"'
+  const of = (east: string, west: string): string => `{ "east": [${east}], "west": [${west}] }\n`
+  const [rope, oil] = ['{ "id": "rope", "cost": 3 }', '{ "id": "oil", "cost": 4 }']
+  const lamp = (values = VALUES): string => `{ "id": "lamp", ${values} }`
+
+  test('names who moved it, and whose changes went there', () => {
+    const [old, moved] = [of(`${rope}, ${lamp()}`, oil), of(rope, `${oil}, ${lamp()}`)]
+    const edited = of(`${rope}, ${lamp(VALUES.replace('10', '25'))}`, oil)
+    const said = ({ problems }: CarriedText): string[] => problems.map(({ message }) => message)
+    expect(said(carry('json', [old, moved, edited]))).toEqual([
+      'east[lamp] stands at west[lamp] now; your edits in it went there',
+    ])
+    expect(said(carry('json', [old, edited, moved]))).toEqual([
+      "east[lamp] stands at west[lamp] now; vanilla's changes in it went there",
+    ])
   })
 })
