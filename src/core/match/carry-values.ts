@@ -67,15 +67,11 @@ export class ValueCarry {
     if (isAllNamed) return isOrdered && links.isReordered(NEW) && links.isReordered(MINE)
     if (holding !== undefined || links.isReordered(NEW) || links.isReordered(MINE)) return true
     if (links.areCrossed()) return true
-    const isOnly = (side: Side): boolean => {
-      const seen = new Set(items[side].map((item, at) => told.id(side, at) ?? item.value.id))
-      return seen.size === items[side].length
-    }
     const isSure = (cls: number): boolean => {
       const why = links.reason(cls)
       return why === undefined || why === 'identity' || why === 'equal' || why === 'equal-in-both'
     }
-    return !SIDES.every(isOnly) || !classesOf(links).all.every(isSure)
+    return hasEquals(match) || !classesOf(links).all.every(isSure)
   }
 
   private isProven(match: ListMatch, scope: Scope): boolean {
@@ -83,8 +79,11 @@ export class ValueCarry {
     const forth = this.partsOf(match, scope)
     const back = this.partsOf(matchList([old, mine, fresh], scope), scope)
     if (forth.isQuestion || back.isQuestion || forth.isOpen !== back.isOpen) return false
-    if (!this.isSoInAnyWay([old, fresh, mine], scope, forth.parts)) return false
-    if (!this.isSoInAnyWay([old, mine, fresh], scope, back.parts)) return false
+    const isSo =
+      !hasEquals(match) ||
+      (this.isSoInAnyWay([old, fresh, mine], scope, forth.parts) &&
+        this.isSoInAnyWay([old, mine, fresh], scope, back.parts))
+    if (!isSo) return false
     const again = (side: Items[number], result: readonly Value[]): boolean => {
       const items: Items = [old, side, result.map((value) => new ValueItem(value))]
       return areSame(this.partsOf(matchList(items, scope), scope).parts, result)
@@ -203,6 +202,15 @@ export class ValueCarry {
     if (left === undefined || left === old) return { value: undefined, isOpen: false }
     return { value: mine, isOpen: true }
   }
+}
+
+/** Whether a list holds items that are equal, so that nothing tells which of them stayed. */
+function hasEquals({ told }: ListMatch): boolean {
+  return SIDES.some((side) => {
+    const items = told.items[side]
+    const seen = new Set(items.map((item, at) => told.id(side, at) ?? item.value.id))
+    return seen.size < items.length
+  })
 }
 
 /** With fewer entries in old two sides may well have replaced all of them, each by its own. */
