@@ -39,7 +39,7 @@ export interface PlannedAgain {
   docs: Triple<Doc>
   plan: Plan
   ledger: Ledger
-  /** Decisions that were applied beside the plan, by the node of old. */
+  /** By node of old: what was decided to stand nowhere, and stands in this plan still. */
   elsewhere: DecidedPlan['elsewhere']
 }
 
@@ -67,7 +67,7 @@ export function followMoved(
   const dropped = found.dropped.map((entry) =>
     elsewhere.has(entry.nodes[OLD]) ? { ...entry, isChanged: false } : entry,
   )
-  return { ...planFollowing(docs, { ...found, dropped }, again, elsewhere), elsewhere }
+  return planFollowing(docs, { ...found, dropped }, again, elsewhere)
 }
 
 /** @param decided entries that are dropped where they stand now since that was decided, by the node of old */

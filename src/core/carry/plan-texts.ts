@@ -137,10 +137,11 @@ class Applying {
     if (this.decisions.length === 0) return { plan, notApplied: [], elsewhere: new Map() }
     const decided = decide(plan, this.decisions, planner)
     const notApplied = new Map(decided.notApplied.map(({ key, why }) => [key, why]))
-    for (const { key } of this.decisions) if (!notApplied.has(key)) this.open.delete(key)
-    for (const [key, why] of notApplied)
-      if (this.open.has(key) && (why !== NOTHING_ASKED || this.open.get(key) === undefined))
-        this.open.set(key, why)
+    for (const { key } of this.decisions) {
+      const why = notApplied.get(key)
+      if (why === undefined) this.open.delete(key)
+      else if (why !== NOTHING_ASKED && this.open.has(key)) this.open.set(key, why)
+    }
     return decided
   }
 

@@ -13,9 +13,9 @@ export function mergeListValue(values: Triple<string>, separator: string): strin
   const lists = triple((side) => itemsOf(values[side], separator))
   if (lists.some((items) => new Set(items).size < items.length)) return undefined
   const [old, fresh, mine] = lists
-  const isByVanilla = isReordered(old, fresh)
-  if (isByVanilla && isReordered(old, mine) && isReordered(fresh, mine)) return undefined
-  const [kept, other] = isByVanilla && !isReordered(old, mine) ? [fresh, mine] : [mine, fresh]
+  const [byVanilla, byMine] = [isReordered(old, fresh), isReordered(old, mine)]
+  if (byVanilla && byMine && isReordered(fresh, mine)) return undefined
+  const [kept, other] = byVanilla && !byMine ? [fresh, mine] : [mine, fresh]
   const result = kept.filter((item) => other.includes(item) || !old.includes(item))
   let previous = -1
   for (const item of other) {
@@ -29,7 +29,8 @@ export function mergeListValue(values: Triple<string>, separator: string): strin
 /** Whether what two lists share stands in another order. */
 function isReordered(old: readonly string[], items: readonly string[]): boolean {
   const before = old.filter((item) => items.includes(item))
-  return before.some((item, at) => item !== items.filter((each) => old.includes(each))[at])
+  const after = items.filter((item) => old.includes(item))
+  return before.some((item, at) => item !== after[at])
 }
 
 function itemsOf(value: string, separator: string): string[] {

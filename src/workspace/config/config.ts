@@ -210,7 +210,7 @@ function issueFailure(place: ConfigPlace, issue: z.core.$ZodIssue): Failure {
   const shown = shownSteps(where)
   const node = nodeAt(place.document, where)
   if (issue.code === 'invalid_type' && !place.document.hasIn(where)) {
-    const around = shown.split(' ').slice(0, -1).join(' ')
+    const around = shownSteps(where.slice(0, -1))
     const missing = `${String(where.at(-1))} is missing here`
     return failureAt(
       place,
