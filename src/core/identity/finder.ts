@@ -27,12 +27,35 @@ const SLIPS = 0.03
  * entries of which fewer than half have it, or in which more than slips share it.
  */
 export function findBy(identity: IdentityExpression, siblings: Siblings): Held[] | undefined {
+  return findIn(identity, siblings, (total) => ({
+    lacking: Math.floor(total / 2),
+    shared: slipsOf(total),
+  }))
+}
+
+/** Looks an identity up on all siblings, though most may lack it, or share it. */
+export function findPartly(identity: IdentityExpression, siblings: Siblings): Held[] {
+  return findIn(identity, siblings, (total) => ({ lacking: total, shared: total })) ?? []
+}
+
+/** How many entries of a document may lack an identity, and how many may have one that another has. */
+interface Allowed {
+  lacking: number
+  shared: number
+}
+
+function findIn(
+  identity: IdentityExpression,
+  siblings: Siblings,
+  allowedOf: (total: number) => Allowed,
+): Held[] | undefined {
   const { docs, groups } = siblings
   const values = new IdentityValues(identity, docs[0]?.tree)
   const all: Held[] = []
   const known = new Map<Doc, Held>()
   for (const [d, doc] of docs.entries()) {
-    const held = known.get(doc) ?? inDocument(doc, groups[d] ?? [], values, siblings.count(d))
+    const allowed = allowedOf(siblings.count(d))
+    const held = known.get(doc) ?? inDocument(doc, groups[d] ?? [], values, allowed)
     if (held === undefined) return undefined
     all.push(held)
     known.set(doc, held)
@@ -70,12 +93,11 @@ function inDocument(
   doc: Doc,
   groups: SiblingGroups,
   identities: IdentityValues,
-  total: number,
+  allowed: Allowed,
 ): Held | undefined {
   const nodes = new Map<string, number>()
   const inContainers: Map<string, number>[] = []
   const values: string[] = []
-  const allowed = slipsOf(total)
   let [lacking, shared] = [0, 0]
   for (const entries of groups) {
     const own = groups.length === 1 ? nodes : new Map<string, number>()
@@ -83,12 +105,12 @@ function inDocument(
     for (const node of entries) {
       const value = identities.of(doc, node)
       if (value === undefined) {
-        if (++lacking * 2 > total) return undefined
+        if (++lacking > allowed.lacking) return undefined
         continue
       }
       values.push(value)
       if (own.has(value)) {
-        if (++shared > allowed) return undefined
+        if (++shared > allowed.shared) return undefined
         repeated.push(value)
         continue
       }

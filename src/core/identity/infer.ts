@@ -9,12 +9,13 @@ import {
   customaryCandidates,
   customaryRank,
   isCustomary,
+  isId,
   pairsOf,
 } from './candidates.ts'
 import type { IdentityExpression } from './expression.ts'
 import { parseIdentity } from './expression.ts'
 import type { Found, Held } from './finder.ts'
-import { findBy } from './finder.ts'
+import { findBy, findPartly } from './finder.ts'
 import type { Known } from './known.ts'
 import type { SiblingGroups } from './siblings.ts'
 import { Siblings } from './siblings.ts'
@@ -42,6 +43,7 @@ export interface Inferred {
  * The identity that tells the entries of one place apart in all documents. A candidate is on half of the
  * siblings and unique among them in each document that has any, slips aside; then candidates fall that
  * pair the first document's entries otherwise than likeness does, or that find far fewer again than another.
+ * Where none stands, an id still tells those that have one of their own.
  *
  * @param docs old first, where there is an old
  */
@@ -68,8 +70,19 @@ export function inferIdentity(
   const singles = isTold ? candidates(siblings) : []
   const held = [...customary, ...judge.holding(singles.filter((text) => !isCustomary(text)))]
   const best = judge.best(held)
-  if (best !== undefined || held.length > 0 || singles.length === 0) return inferred(best)
-  return inferred(judge.best(judge.holding(pairsOf(singles, siblings))))
+  if (best !== undefined || held.length > 0) return inferred(best)
+  const pair =
+    singles.length === 0 ? undefined : judge.best(judge.holding(pairsOf(singles, siblings)))
+  return inferred(pair ?? partialId(names, siblings))
+}
+
+/** An id that most siblings lack or share: it names those that have it alone, unless it is a number. */
+function partialId(names: readonly string[], siblings: Siblings): Candidate | undefined {
+  const [first] = names.filter(isId)
+  if (first === undefined) return undefined
+  const identity = parseIdentity(first)
+  const held = findPartly(identity, siblings)
+  return held.every(({ values }) => areNames(values)) ? { identity, held } : undefined
 }
 
 function inferred(candidate: Candidate | undefined): Inferred | undefined {

@@ -7,6 +7,6 @@ export class Known {
   readonly values = new Values()
   readonly features = new FeatureTable()
   readonly aligner = new Aligner()
-  /** Fixes nothing beforehand, so that what stands once is as free to have moved as what is repeated. */
+  /** Fixes nothing beforehand, so that what stands once is as free to have moved as what is repeated, and so is the end. */
   readonly freeAligner = new Aligner(true)
 }

@@ -16,22 +16,23 @@ interface Range {
  * are most even (the sum over all gaps of what the longer side has there is least), then those of fewest gaps,
  * then the leftmost. What stands once in either is fixed first, as far as it is in order.
  *
- * @param isLongest whether nothing is fixed, so that it is the longest of all
+ * @param isFree whether nothing is fixed, so that it is the longest of all, and the number of gaps does not count
  */
-export function alignEqual(a: readonly Token[], b: readonly Token[], isLongest = false): Pair[] {
+export function alignEqual(a: readonly Token[], b: readonly Token[], isFree = false): Pair[] {
   let start = 0
   let [stopA, stopB] = [a.length, b.length]
   while (start < stopA && start < stopB && a[start] === b[start]) start++
-  while (stopA > start && stopB > start && a[stopA - 1] === b[stopB - 1]) {
+  // nothing at the end is fixed, either: what the end begins with may as well stand further up
+  while (!isFree && stopA > start && stopB > start && a[stopA - 1] === b[stopB - 1]) {
     stopA--
     stopB--
   }
   const pairs: Pair[] = Array.from({ length: start }, (_, i) => [i, i])
   let from: Pair = [start, start]
   const range = { a: [start, stopA], b: [start, stopB] } as const
-  for (const to of [...(isLongest ? [] : onlyInBoth(a, b, range)), undefined]) {
+  for (const to of [...(isFree ? [] : onlyInBoth(a, b, range)), undefined]) {
     const [endA, endB] = to ?? [stopA, stopB]
-    alignBetween(a, b, { a: [from[0], endA], b: [from[1], endB] }, pairs)
+    alignBetween(a, b, { a: [from[0], endA], b: [from[1], endB] }, isFree, pairs)
     if (to === undefined) break
     pairs.push(to)
     from = [to[0] + 1, to[1] + 1]
@@ -50,14 +51,14 @@ export class Aligner {
   private readonly known: { a: readonly Token[]; b: readonly Token[]; pairs: readonly Pair[] }[] =
     []
 
-  /** @param isLongest whether nothing is fixed beforehand */
-  constructor(private readonly isLongest = false) {}
+  /** @param isFree whether nothing is fixed beforehand, and the number of gaps does not count */
+  constructor(private readonly isFree = false) {}
 
   align(a: readonly Token[], b: readonly Token[]): readonly Pair[] {
-    if (a.length * b.length < LONG) return alignEqual(a, b, this.isLongest)
+    if (a.length * b.length < LONG) return alignEqual(a, b, this.isFree)
     const known = this.known.find((each) => areEqual(each.a, a) && areEqual(each.b, b))
     if (known !== undefined) return known.pairs
-    const pairs = alignEqual(a, b, this.isLongest)
+    const pairs = alignEqual(a, b, this.isFree)
     if (this.known.push({ a, b, pairs }) > REMEMBERED) this.known.shift()
     return pairs
   }
@@ -79,10 +80,16 @@ export function costOf(pairs: readonly Pair[], lengthA: number, lengthB: number)
   return cost
 }
 
-function alignBetween(a: readonly Token[], b: readonly Token[], range: Range, pairs: Pair[]): void {
+function alignBetween(
+  a: readonly Token[],
+  b: readonly Token[],
+  range: Range,
+  isFree: boolean,
+  pairs: Pair[],
+): void {
   const [rows, columns] = [range.a[1] - range.a[0], range.b[1] - range.b[0]]
   if (rows === 0 || columns === 0) return
-  if ((rows + 1) * (columns + 1) <= MOST_CELLS) new Table(a, b, range).follow(pairs)
+  if ((rows + 1) * (columns + 1) <= MOST_CELLS) new Table(a, b, range, isFree ? 0 : 1).follow(pairs)
   else byShortestEdit(a, b, range, pairs)
 }
 
@@ -119,6 +126,7 @@ class Table {
     private readonly a: readonly Token[],
     private readonly b: readonly Token[],
     private readonly range: Range,
+    costOfGap: 0 | 1,
   ) {
     this.rows = range.a[1] - range.a[0]
     this.width = range.b[1] - range.b[0] + 1
@@ -130,7 +138,8 @@ class Table {
         const at = i * this.width + j
         const pair = this.isEqual(i, j) ? PAIR + this.best(this.closed, i + 1, j + 1) : -Infinity
         this.inGap[at] = Math.max(pair, gap)
-        this.closed[at] = i === this.rows && j === this.width - 1 ? 0 : Math.max(pair, gap - 1)
+        this.closed[at] =
+          i === this.rows && j === this.width - 1 ? 0 : Math.max(pair, gap - costOfGap)
       }
   }
 

@@ -7,7 +7,7 @@ import type { Value } from '../likeness/value.ts'
 import { heldBy } from './already-carried.ts'
 import { ValueItem } from './item.ts'
 import type { Links } from './links.ts'
-import type { ListMatch } from './match-list.ts'
+import type { ListMatch, Reading } from './match-list.ts'
 import { isLooseClass, isNamelessClass, matchList } from './match-list.ts'
 import type { Classes } from './order.ts'
 import { movesOf, resultOrder } from './order.ts'
@@ -100,21 +100,24 @@ export class ValueCarry {
   }
 
   /**
-   * Whether the lists come to as many of each when they are aligned in other ways, from the end or without what is
+   * Whether the lists come to as many of each when they are read in other ways, from the end or without what is
    * fixed beforehand: of equal items several can be the ones that stayed, and which are taken must make no difference.
    */
   private isSoInAnyWay(items: Items, scope: Scope, result: readonly Value[]): boolean {
     const { aligner, freeAligner } = scope.identities.known
+    const fixed: Reading = { aligner, isMovedFirst: false }
+    const free: Reading = { aligner: freeAligner, isMovedFirst: true }
     const turned = triple((side) => items[side].toReversed())
     const wanted = inOneOrder(result)
     return (
       [
-        [turned, aligner],
-        [turned, freeAligner],
-        [items, freeAligner],
+        [turned, fixed],
+        [turned, free],
+        [items, free],
       ] as const
-    ).every(([lists, by]) => {
-      const { parts, isQuestion } = this.partsOf(matchList(lists, scope, undefined, by), scope)
+    ).every(([lists, reading]) => {
+      const match = matchList(lists, scope, undefined, reading)
+      const { parts, isQuestion } = this.partsOf(match, scope)
       return !isQuestion && areSame(inOneOrder(parts), wanted)
     })
   }
@@ -162,13 +165,20 @@ export class ValueCarry {
   private partsOf(match: ListMatch, scope: Scope): ListResult {
     const { holding, told } = match
     const valuesOf = (side: Side): Value[] => told.items[side].map(({ value }) => value)
-    const question = { parts: valuesOf(MINE), isOpen: true, isQuestion: true }
-    if (match.isQuestion || holding === 'both') return question
+    if (match.isQuestion) return { parts: valuesOf(MINE), isOpen: true, isQuestion: true }
+    if (holding === 'both') return this.askedParts(match, scope)
     const merged = this.mergedParts(match, scope)
     // what is open is asked anyhow
     const isTied = holding?.isSure === false && !merged.isOpen
-    if (isTied && !areSame(merged.parts, valuesOf(holding.side))) return question
+    if (isTied && !areSame(merged.parts, valuesOf(holding.side)))
+      return this.askedParts(match, scope)
     return { ...merged, isQuestion: false }
+  }
+
+  /** What the result of a list holds that is not proven. */
+  private askedParts(match: ListMatch, scope: Scope): ListResult {
+    const { parts } = this.partsOf(asked({ ...match, holding: undefined }), scope)
+    return { parts, isOpen: true, isQuestion: true }
   }
 
   private mergedParts(match: ListMatch, scope: Scope): Omit<ListResult, 'isQuestion'> {

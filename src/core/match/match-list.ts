@@ -49,6 +49,13 @@ export function isNamelessClass(match: ListMatch, cls: number): boolean {
   return everyItem(match, cls, (side, at) => match.told.id(side, at) === undefined)
 }
 
+/** How a list with equal items is read, where it can be read in several ways. */
+export interface Reading {
+  aligner: Aligner
+  /** Whether what moved is looked for before what both sides brought. */
+  isMovedFirst: boolean
+}
+
 function everyItem(
   { links }: ListMatch,
   cls: number,
@@ -79,10 +86,10 @@ export function matchList(
   items: Items,
   scope: Scope,
   siblings?: () => Items,
-  aligner: Aligner = scope.identities.known.aligner,
+  reading: Reading = { aligner: scope.identities.known.aligner, isMovedFirst: false },
 ): ListMatch {
   const told = new TellApart(items, scope)
-  const state = new MatchState(told, scope.identities.known, siblings, aligner)
+  const state = new MatchState(told, scope.identities.known, siblings, reading.aligner)
   const all = {
     told,
     stretches: [],
@@ -110,6 +117,7 @@ export function matchList(
   const sides = items[OLD].length === 0 ? [] : ([NEW, MINE] as const)
   linkByIds(state)
   for (const side of sides) linkEqual(state, side)
+  if (reading.isMovedFirst) for (const side of sides) linkMoved(state, side)
   linkEqualInBoth(state)
   for (const side of sides) linkMoved(state, side)
   const isClear = pairInGaps(state, sides)
@@ -253,11 +261,14 @@ function linksOfHeld(state: MatchState, side: Changed): Links {
   const { told } = state
   const links = unlinked(told)
   const other = otherSide(side)
-  for (const each of SIDES)
-    for (const at of told.items[each].keys()) {
-      const partner = state.links.partner(each, at, side)
-      if (each !== side && partner >= 0 && told.isStrong(each, at))
-        links.link(each, at, side, partner, 'identity')
+  for (const [a, b] of [
+    [OLD, side],
+    [other, side],
+    [OLD, other],
+  ] as const)
+    for (const at of told.items[a].keys()) {
+      const partner = state.links.partner(a, at, b)
+      if (partner >= 0 && told.isStrong(a, at)) links.link(a, at, b, partner, 'identity')
     }
   for (const each of [other, OLD] as const) {
     const [a, b] = [state.loose(side), state.loose(each)]
