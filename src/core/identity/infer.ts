@@ -76,13 +76,21 @@ export function inferIdentity(
   return inferred(pair ?? partialId(names, siblings))
 }
 
-/** An id that most siblings lack or share: it names those that have it alone, unless it is a number. */
+/**
+ * An id that most siblings lack or share: it names those that have it alone, unless it is a number. Where half of a
+ * document's entries have one and none of another's, a side may have given ids to entries that had none.
+ */
 function partialId(names: readonly string[], siblings: Siblings): Candidate | undefined {
   const [first] = names.filter(isId)
   if (first === undefined) return undefined
   const identity = parseIdentity(first)
   const held = findPartly(identity, siblings)
-  return held.every(({ values }) => areNames(values)) ? { identity, held } : undefined
+  const there = held.filter((_, d) => siblings.count(d) > 0)
+  const isGiven =
+    there.some(({ values }) => values.length === 0) &&
+    held.some(({ values }, d) => values.length > 0 && values.length * 2 >= siblings.count(d))
+  const areTold = !isGiven && held.every(({ values }) => areNames(values))
+  return areTold ? { identity, held } : undefined
 }
 
 function inferred(candidate: Candidate | undefined): Inferred | undefined {

@@ -1,7 +1,7 @@
 import { Kind } from '../document/kind.ts'
 import type { Side, Triple } from '../document/sides.ts'
 import { triple } from '../document/sides.ts'
-import { areNames, isCustomary } from '../identity/candidates.ts'
+import { areNames, isCustomary, isId } from '../identity/candidates.ts'
 import type { Known } from '../identity/known.ts'
 import type { Compared, Features, Likeness } from '../likeness/features.ts'
 import { likeness, Rarity } from '../likeness/features.ts'
@@ -14,6 +14,8 @@ import type { TellApart } from './tell-apart.ts'
 const FEW = 3
 /** So much alike must two be there of which a word differs. */
 const VERY_MUCH = 0.8
+/** So many values must two share that count, where one has another id than the other, or none. */
+const LEAST_WITHOUT_ID = 2
 /** So many siblings tell how rare a value is; of more, every so manieth is looked at. */
 const MOST_SIBLINGS = 64
 
@@ -33,6 +35,16 @@ function differingWords(a: Item | undefined, b: Item | undefined): string[] {
   })
 }
 
+/** Whether two entries have different ids, or one has one and the other none; numbers may only count the entries. */
+function haveOtherIds(a: Item | undefined, b: Item | undefined): boolean {
+  if (a === undefined || b === undefined) return false
+  const [ones, others] = [wordsIn(a.value), wordsIn(b.value)]
+  return [...ones.keys(), ...others.keys()].some((key) => {
+    if (!isId(key) || ones.get(key) === others.get(key)) return false
+    return areNames([ones.get(key), others.get(key)].filter((text) => text !== undefined))
+  })
+}
+
 /** How alike the items of a list are, each measured against its siblings. */
 export class Alike {
   private knownSiblings: Triple<readonly Item[]> | undefined
@@ -49,12 +61,15 @@ export class Alike {
   /**
    * From 0 (nothing rare in common) to 1. Among few siblings nothing tells what is rare: there two whose
    * customary name differs are two, and two of which another word differs, if they are not very much alike.
+   * Among any number two of different ids, or of which one has none, are two where they share little else.
    */
   score(a: Side, i: number, b: Side, j: number): number {
-    const { score } = this.likeness(a, i, b, j)
+    const { score, counting } = this.likeness(a, i, b, j)
+    const [one, other] = [this.told.items[a][i], this.told.items[b][j]]
+    if (counting < LEAST_WITHOUT_ID && haveOtherIds(one, other)) return 0
     const areFew = Math.min(this.siblingsOf(a, i), this.siblingsOf(b, j)) < FEW
     if (!areFew) return score
-    const differing = differingWords(this.told.items[a][i], this.told.items[b][j])
+    const differing = differingWords(one, other)
     if (differing.some(isCustomary)) return 0
     return differing.length > 0 && score < VERY_MUCH ? 0 : score
   }

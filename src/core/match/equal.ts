@@ -2,9 +2,12 @@ import { gather, timesOf } from '../document/gather.ts'
 import type { Side } from '../document/sides.ts'
 import { MINE, NEW, OLD, triple } from '../document/sides.ts'
 import type { Token } from '../likeness/only-ones.ts'
+import { isId } from '../identity/candidates.ts'
 import { onlyPlaces } from '../likeness/only-ones.ts'
+import { wordsIn } from '../likeness/value.ts'
 import type { Changed, Links } from './links.ts'
 import type { MatchState } from './match-state.ts'
+import type { TellApart } from './tell-apart.ts'
 
 /** Links what has one identity. */
 export function linkById({ links, told }: MatchState, a: Side, b: Side): void {
@@ -61,6 +64,46 @@ export function linkEqualInBoth(state: MatchState): void {
     if (isOwn) links.link(NEW, ones[0] ?? -1, MINE, others[0] ?? -1, 'equal-in-both')
     else linkMeeting(links, places, ones, others)
   }
+}
+
+/**
+ * Links what has one id where no identity tells the entries of the list.
+ *
+ * @returns whether any has, or `contradictory` where new's and mine's of one id are different ones of old
+ */
+export function linkByOwnIds({ links, told }: MatchState): 'none' | 'some' | 'contradictory' {
+  const ids = triple((side) => ownIds(told, side))
+  let result: 'none' | 'some' | 'contradictory' = 'none'
+  for (const [a, b] of [
+    [OLD, NEW],
+    [OLD, MINE],
+    [NEW, MINE],
+  ] as const)
+    for (const [id, i] of ids[a]) {
+      const j = ids[b].get(id) ?? -1
+      if (i < 0 || j < 0) continue
+      if (links.link(a, i, b, j, 'identity')) result = result === 'none' ? 'some' : result
+      else if (a === NEW) result = 'contradictory'
+    }
+  return result
+}
+
+/** Items by an id of their own; -1 where several have one. */
+type OwnIds = ReadonlyMap<string, number>
+
+/** The items of a document by an id of their own, where nothing was inferred that tells them. */
+function ownIds(told: TellApart, side: Side): OwnIds {
+  const found = new Map<string, number>()
+  for (const [at, item] of told.items[side].entries()) {
+    const group = told.groups[side][at] ?? ''
+    if (item.isPlain || told.means(group).by !== 'sequence') continue
+    for (const [step, text] of wordsIn(item.value)) {
+      if (!isId(step)) continue
+      const id = `${group} ${step} ${text}`
+      found.set(id, found.has(id) ? -1 : at)
+    }
+  }
+  return found
 }
 
 /** Links equal items in order where the stretches of old meet in which they stand. */

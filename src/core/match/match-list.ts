@@ -4,7 +4,7 @@ import type { Side } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
 import type { Holding } from './already-carried.ts'
 import { alreadyCarried, heldBy } from './already-carried.ts'
-import { linkById, linkEqual, linkEqualInBoth, linkMoved } from './equal.ts'
+import { linkById, linkByOwnIds, linkEqual, linkEqualInBoth, linkMoved } from './equal.ts'
 import { pairInGaps } from './gaps.ts'
 import type { Changed, Links } from './links.ts'
 import { otherSide } from './links.ts'
@@ -76,7 +76,7 @@ function everyItem(
  * 4. What new and mine have equal and old has not.
  * 5. What has moved and is unchanged.
  * 6. In gaps: entries by likeness, plain ones by their order.
- * 7. What has moved and was changed; what was renamed.
+ * 7. What has moved and was changed; what both have under one id; what was renamed.
  * 8. Whether a side's list holds the other's changes already.
  * 9. Which stretches both sides rewrote.
  *
@@ -122,18 +122,23 @@ export function matchList(
   for (const side of sides) linkMoved(state, side)
   const isClear = pairInGaps(state, sides)
   linkMovedAndChanged(state, sides)
+  const ownIds = linkByOwnIds(state)
   const perhaps = linkRenamed(state, sides)
-  const holding = alreadyCarried(
-    triple((side) => state.loose(side).tokens),
-    state.aligner,
-  )
+  // of what an id of its own tells it need not be guessed whether a side has it already
+  const holding =
+    ownIds === 'none'
+      ? alreadyCarried(
+          triple((side) => state.loose(side).tokens),
+          state.aligner,
+        )
+      : undefined
   const held = heldBy(holding)
   return {
     ...all,
     links: held === undefined ? state.links : linksOfHeld(state, held),
     stretches: held === undefined ? stretchesOf(state.links, told) : [],
     holding,
-    isQuestion: !isClear && held === undefined,
+    isQuestion: (!isClear || ownIds === 'contradictory') && held === undefined,
     perhaps,
   }
 }

@@ -112,6 +112,12 @@ describe.each<{
         [{ worth: 1 }, { worth: 2 }, { worth: 1 }],
         [{ worth: 1 }, { worth: 1 }, { id: 'lamp', worth: 2 }],
       ],
+      // an id that vanilla dropped with all others, where mine had changed its entry
+      [
+        [{ id: 'lamp', worth: 2 }, { worth: 1 }],
+        [{ worth: 1 }, { worth: 1 }],
+        [{ worth: 1 }, { id: 'lamp', worth: 1 }, { id: 'rope', worth: 2 }],
+      ],
       // one of two that are equal was dropped, and one changed: which, nobody knows
       [
         [
