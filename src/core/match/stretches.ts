@@ -1,6 +1,7 @@
+import { gather } from '../document/gather.ts'
 import { Kind } from '../document/kind.ts'
 import type { Side } from '../document/sides.ts'
-import { MINE, NEW, OLD } from '../document/sides.ts'
+import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
 import type { Item } from './item.ts'
 import type { Changed, Gap, Links } from './links.ts'
 import { otherSide } from './links.ts'
@@ -23,7 +24,33 @@ export function stretchesOf(links: Links, told: TellApart): Stretch[] {
       const classes = rewritten({ links, told, isLoose }, side, gap, gaps[otherSide(side)])
       if (classes !== undefined) found.push(classes)
     }
-  return joined(found)
+  return joined([...found, ...doubledSections(links, told)])
+}
+
+/**
+ * Sections of a name that stands once in one document and several times in another, where both sides changed them:
+ * whether each is a further one or takes the place of the others nobody knows.
+ */
+function doubledSections(links: Links, told: TellApart): Set<number>[] {
+  const places = triple((side) => sectionsByGroup(told, side))
+  const groups = new Set(places.flatMap((each) => [...each.keys()]))
+  return [...groups].flatMap((group) => {
+    const ranks = triple((side) => places[side].get(group) ?? [])
+    const counts = ranks.map(({ length }) => length)
+    if (!counts.includes(1) || counts.every((count) => count < 2)) return []
+    const [old, fresh, mine] = triple((side) =>
+      ranks[side].map((at) => told.items[side][at]?.value.id).join(),
+    )
+    if (old === fresh || old === mine || fresh === mine) return []
+    return [new Set(SIDES.flatMap((side) => ranks[side].map((at) => links.classOf(side, at))))]
+  })
+}
+
+function sectionsByGroup({ items, groups }: TellApart, side: Side): Map<string, number[]> {
+  const found = new Map<string, number[]>()
+  for (const [at, { kind }] of items[side].entries())
+    if (kind === Kind.Section) gather(found, groups[side][at] ?? '', at)
+  return found
 }
 
 interface State {
