@@ -1,3 +1,4 @@
+import { timesOf } from '../document/gather.ts'
 import type { Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD } from '../document/sides.ts'
 import type { Hunk } from './diff.ts'
@@ -20,15 +21,63 @@ export type LineRange = readonly [start: number, end: number]
 export const JOINING = ['overlapping', 'touching'] as const
 export type Joining = (typeof JOINING)[number] | 'all'
 
-/** The regions of three texts in which a side differs from old, in their order. */
+/**
+ * The regions of three texts in which a side differs from old, in their order. Where each side put a line that it
+ * has once in another place, it would stand twice: what lies between the two places is one region.
+ */
 export function lineRegions(lines: Triple<string[]>, joins: Joining): LineRegion[] {
+  const spans: LineRange[] = []
+  for (;;) {
+    const regions = joinedRegions(lines, joins, spans)
+    const doubled = spansOfDoubled(lines, regions)
+    if (doubled.length === 0) return regions
+    // each makes one region of two, so that this ends
+    spans.push(...doubled)
+  }
+}
+
+/** Stretches of old between the places in which new and mine each have a line in what they changed that both have once. */
+function spansOfDoubled(lines: Triple<string[]>, regions: readonly LineRegion[]): LineRange[] {
+  const put = (
+    side: typeof NEW | typeof MINE,
+    other: LineRegion['by'],
+  ): Map<string, LineRegion> => {
+    const times = timesOf(lines[side])
+    const places = regions
+      .filter(({ by }) => by !== other && by !== 'both')
+      .flatMap((region) =>
+        lines[side]
+          .slice(...region[NAMES[side]])
+          .filter((line) => times.get(line) === 1 && HAS_WORDS.test(line))
+          .map((line) => [line, region] as const),
+      )
+    return new Map(places)
+  }
+  const byMine = put(MINE, 'vanilla')
+  return [...put(NEW, 'mine')].flatMap(([line, here]): LineRange[] => {
+    const there = byMine.get(line)
+    if (there === undefined || there === here) return []
+    return [[Math.min(here.old[0], there.old[0]), Math.max(here.old[1], there.old[1])]]
+  })
+}
+
+/** Lines without any word, such as a closing brace, are the same in many places. */
+const HAS_WORDS = /[\p{L}\p{N}]/u
+
+function joinedRegions(
+  lines: Triple<string[]>,
+  joins: Joining,
+  spans: readonly LineRange[],
+): LineRegion[] {
   const byVanilla = diff(lines[OLD], lines[NEW])
   const byMine = diff(lines[OLD], lines[MINE])
   const regions: LineRegion[] = []
   let v = 0
   let m = 0
   while (v < byVanilla.length || m < byMine.length) {
-    const group = nextGroup([byVanilla, byMine], [v, m], joins)
+    const group = nextGroup([byVanilla, byMine], [v, m], (hunk, range) =>
+      isJoined(hunk, range, joins, spans),
+    )
     v += group.vanilla.length
     m += group.mine.length
     const region = regionOf(group, lines)
@@ -80,7 +129,7 @@ interface Group {
 function nextGroup(
   [byVanilla, byMine]: readonly [readonly Hunk[], readonly Hunk[]],
   [v, m]: readonly [number, number],
-  joins: Joining,
+  isOne: (hunk: Hunk, range: LineRange) => boolean,
 ): Group {
   const first = [byVanilla[v], byMine[m]]
     .filter((hunk) => hunk !== undefined)
@@ -96,10 +145,10 @@ function nextGroup(
   for (;;) {
     const fromVanilla = byVanilla[v + group.vanilla.length]
     const fromMine = byMine[m + group.mine.length]
-    if (fromVanilla !== undefined && isJoined(fromVanilla, [start, end], joins)) {
+    if (fromVanilla !== undefined && isOne(fromVanilla, [start, end])) {
       group.vanilla.push(fromVanilla)
       end = Math.max(end, fromVanilla.aEnd)
-    } else if (fromMine !== undefined && isJoined(fromMine, [start, end], joins)) {
+    } else if (fromMine !== undefined && isOne(fromMine, [start, end])) {
       group.mine.push(fromMine)
       end = Math.max(end, fromMine.aEnd)
     } else break
@@ -107,8 +156,16 @@ function nextGroup(
   return { ...group, old: [start, end] }
 }
 
-function isJoined(hunk: Hunk, [start, end]: LineRange, joins: Joining): boolean {
+function isJoined(
+  hunk: Hunk,
+  [start, end]: LineRange,
+  joins: Joining,
+  spans: readonly LineRange[],
+): boolean {
   if (joins === 'all') return true
+  const isWithin = ([from, to]: LineRange): boolean =>
+    start <= to && end >= from && hunk.aStart <= to && hunk.aEnd >= from
+  if (spans.some(isWithin)) return true
   if (joins === 'touching' && hunk.aStart === end) return true
   return hunk.aStart < end || (hunk.aStart === start && hunk.aStart <= end)
 }

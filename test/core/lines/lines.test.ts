@@ -52,6 +52,22 @@ test('what one side put in behind a line that the other changed is not put in tw
   ])
 })
 
+test('a line that each text has once stands once in the result, wherever both put it', () => {
+  const distinct = fc.uniqueArray(fc.constantFrom('a', 'b', 'c', 'd', 'e', 'f'), { maxLength: 6 })
+  fc.assert(
+    fc.property(distinct, distinct, distinct, (old, fresh, mine) => {
+      const { text = '' } = carryLines([written(old), written(fresh), written(mine)], 'a')
+      const lines = text.split('\n').slice(0, -1)
+      expect(lines).toHaveLength(new Set(lines).size)
+    }),
+    { numRuns: 3000, seed: 4102 },
+  )
+  const [old, fresh, mine] = ['a\nb\nc\n', 'b\na\nc\n', 'b\nc\na\n']
+  const { text, conflicts } = carryLines([old, fresh, mine], 'a')
+  expect(text).toBe(mine)
+  expect(conflicts).toMatchObject([{ kind: 'lines', new: 'a\nc', mine: 'c\na' }])
+})
+
 test('a long text with a long difference is compared in reasonable steps', () => {
   const many = Array.from({ length: 20_000 }, (_, i) => `line ${i}`)
   const other = many.map((each, i) => (i % 1000 === 0 ? `${each} anew` : each))
