@@ -23,61 +23,16 @@ export type Joining = (typeof JOINING)[number] | 'all'
 
 /**
  * The regions of three texts in which a side differs from old, in their order. Where each side put a line that it
- * has once in another place, it would stand twice: what lies between the two places is one region.
+ * has once in another place, it would stand twice: both places are in question.
  */
 export function lineRegions(lines: Triple<string[]>, joins: Joining): LineRegion[] {
-  const spans: LineRange[] = []
-  for (;;) {
-    const regions = joinedRegions(lines, joins, spans)
-    const doubled = spansOfDoubled(lines, regions)
-    if (doubled.length === 0) return regions
-    // each makes one region of two, so that this ends
-    spans.push(...doubled)
-  }
-}
-
-/** Stretches of old between the places in which new and mine each have a line in what they changed that both have once. */
-function spansOfDoubled(lines: Triple<string[]>, regions: readonly LineRegion[]): LineRange[] {
-  const put = (
-    side: typeof NEW | typeof MINE,
-    other: LineRegion['by'],
-  ): Map<string, LineRegion> => {
-    const times = timesOf(lines[side])
-    const places = regions
-      .filter(({ by }) => by !== other && by !== 'both')
-      .flatMap((region) =>
-        lines[side]
-          .slice(...region[NAMES[side]])
-          .filter((line) => times.get(line) === 1 && HAS_WORDS.test(line))
-          .map((line) => [line, region] as const),
-      )
-    return new Map(places)
-  }
-  const byMine = put(MINE, 'vanilla')
-  return [...put(NEW, 'mine')].flatMap(([line, here]): LineRange[] => {
-    const there = byMine.get(line)
-    if (there === undefined || there === here) return []
-    return [[Math.min(here.old[0], there.old[0]), Math.max(here.old[1], there.old[1])]]
-  })
-}
-
-/** Lines without any word, such as a closing brace, are the same in many places. */
-const HAS_WORDS = /[\p{L}\p{N}]/u
-
-function joinedRegions(
-  lines: Triple<string[]>,
-  joins: Joining,
-  spans: readonly LineRange[],
-): LineRegion[] {
   const byVanilla = diff(lines[OLD], lines[NEW])
   const byMine = diff(lines[OLD], lines[MINE])
   const regions: LineRegion[] = []
   let v = 0
   let m = 0
   while (v < byVanilla.length || m < byMine.length) {
-    const group = nextGroup([byVanilla, byMine], [v, m], (hunk, range) =>
-      isJoined(hunk, range, joins, spans),
-    )
+    const group = nextGroup([byVanilla, byMine], [v, m], joins)
     v += group.vanilla.length
     m += group.mine.length
     const region = regionOf(group, lines)
@@ -85,8 +40,40 @@ function joinedRegions(
     if (last !== undefined) heldAlready(last, region, lines)
     regions.push(region)
   }
+  while (clashDoubled(lines, regions)) continue
   return regions
 }
+
+/**
+ * Puts regions in question that hold a line which both have once and stands in another region of the other side;
+ * gives whether there are any: where mine stands now, what vanilla took from there to elsewhere would stand twice.
+ */
+function clashDoubled(lines: Triple<string[]>, regions: readonly LineRegion[]): boolean {
+  const holding = (side: typeof NEW | typeof MINE, other: LineRegion['by']) => {
+    const times = timesOf(lines[side])
+    const found = new Map<string, LineRegion>()
+    for (const region of regions) {
+      if (region.by === other || region.by === 'both') continue
+      for (const line of lines[side].slice(...region[NAMES[side]]))
+        if (times.get(line) === 1 && HAS_WORDS.test(line)) found.set(line, region)
+    }
+    return found
+  }
+  const ofMine = holding(MINE, 'vanilla')
+  let isAny = false
+  for (const [line, here] of holding(NEW, 'mine')) {
+    const there = ofMine.get(line)
+    if (there === undefined || there === here) continue
+    if (here.by === 'clash' && there.by === 'clash') continue
+    here.by = 'clash'
+    there.by = 'clash'
+    isAny = true
+  }
+  return isAny
+}
+
+/** Lines without any word, such as a closing brace, are the same in many places. */
+const HAS_WORDS = /[\p{L}\p{N}]/u
 
 /**
  * What one side put in directly behind a region that the other one changed may stand at the end of that
@@ -129,7 +116,7 @@ interface Group {
 function nextGroup(
   [byVanilla, byMine]: readonly [readonly Hunk[], readonly Hunk[]],
   [v, m]: readonly [number, number],
-  isOne: (hunk: Hunk, range: LineRange) => boolean,
+  joins: Joining,
 ): Group {
   const first = [byVanilla[v], byMine[m]]
     .filter((hunk) => hunk !== undefined)
@@ -145,10 +132,10 @@ function nextGroup(
   for (;;) {
     const fromVanilla = byVanilla[v + group.vanilla.length]
     const fromMine = byMine[m + group.mine.length]
-    if (fromVanilla !== undefined && isOne(fromVanilla, [start, end])) {
+    if (fromVanilla !== undefined && isJoined(fromVanilla, [start, end], joins)) {
       group.vanilla.push(fromVanilla)
       end = Math.max(end, fromVanilla.aEnd)
-    } else if (fromMine !== undefined && isOne(fromMine, [start, end])) {
+    } else if (fromMine !== undefined && isJoined(fromMine, [start, end], joins)) {
       group.mine.push(fromMine)
       end = Math.max(end, fromMine.aEnd)
     } else break
@@ -156,16 +143,8 @@ function nextGroup(
   return { ...group, old: [start, end] }
 }
 
-function isJoined(
-  hunk: Hunk,
-  [start, end]: LineRange,
-  joins: Joining,
-  spans: readonly LineRange[],
-): boolean {
+function isJoined(hunk: Hunk, [start, end]: LineRange, joins: Joining): boolean {
   if (joins === 'all') return true
-  const isWithin = ([from, to]: LineRange): boolean =>
-    start <= to && end >= from && hunk.aStart <= to && hunk.aEnd >= from
-  if (spans.some(isWithin)) return true
   if (joins === 'touching' && hunk.aStart === end) return true
   return hunk.aStart < end || (hunk.aStart === start && hunk.aStart <= end)
 }
