@@ -2,7 +2,7 @@ import { gather, timesOf } from '../document/gather.ts'
 import type { Side } from '../document/sides.ts'
 import { MINE, NEW, OLD, triple } from '../document/sides.ts'
 import type { Token } from '../likeness/only-ones.ts'
-import { isId } from '../identity/candidates.ts'
+import { areNames, isId } from '../identity/candidates.ts'
 import { onlyPlaces } from '../likeness/only-ones.ts'
 import { wordsIn } from '../likeness/value.ts'
 import type { Changed, Links } from './links.ts'
@@ -91,14 +91,14 @@ export function linkByOwnIds({ links, told }: MatchState): 'none' | 'some' | 'co
 /** Items by an id of their own; -1 where several have one. */
 type OwnIds = ReadonlyMap<string, number>
 
-/** The items of a document by an id of their own, where nothing was inferred that tells them. */
+/** The items of a document by an id of their own, where nothing was inferred that tells them; numbers may only count them. */
 function ownIds(told: TellApart, side: Side): OwnIds {
   const found = new Map<string, number>()
   for (const [at, item] of told.items[side].entries()) {
     const group = told.groups[side][at] ?? ''
     if (item.isPlain || told.means(group).by !== 'sequence') continue
     for (const [step, text] of wordsIn(item.value)) {
-      if (!isId(step)) continue
+      if (!isId(step) || !areNames([text])) continue
       const id = `${group} ${step} ${text}`
       found.set(id, found.has(id) ? -1 : at)
     }
