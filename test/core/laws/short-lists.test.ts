@@ -146,7 +146,7 @@ describe.each<{
         expectCounts([old, fresh, mine], result)
         expectNamed([old, fresh, mine], result)
       }),
-      { ...RUNS, numRuns: RUNS.numRuns * 10, examples: example as never },
+      { ...RUNS, numRuns: RUNS.numRuns * 6, examples: example as never },
     )
   })
 })
