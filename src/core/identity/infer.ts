@@ -81,14 +81,15 @@ export function inferIdentity(
  * document's entries have one and none of another's, a side may have given ids to entries that had none.
  */
 function partialId(names: readonly string[], siblings: Siblings): Candidate | undefined {
-  const [first] = names.filter(isId)
+  const first = names.find(isId)
   if (first === undefined) return undefined
   const identity = parseIdentity(first)
   const held = findPartly(identity, siblings)
-  const there = held.filter((_, d) => siblings.count(d) > 0)
+  const shares = held
+    .map(({ values }, d) => ({ named: values.length, all: siblings.count(d) }))
+    .filter(({ all }) => all > 0)
   const isGiven =
-    there.some(({ values }) => values.length === 0) &&
-    held.some(({ values }, d) => values.length > 0 && values.length * 2 >= siblings.count(d))
+    shares.some(({ named }) => named === 0) && shares.some(({ named, all }) => named * 2 >= all)
   const areTold = !isGiven && held.every(({ values }) => areNames(values))
   return areTold ? { identity, held } : undefined
 }

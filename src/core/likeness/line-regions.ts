@@ -1,8 +1,9 @@
-import { timesOf } from '../document/gather.ts'
 import type { Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD } from '../document/sides.ts'
 import type { Hunk } from './diff.ts'
 import { diff } from './diff.ts'
+import type { Token } from './only-ones.ts'
+import { onlyPlaces } from './only-ones.ts'
 
 /** A stretch of old that one side or both changed, and what each has in its place, as ranges of lines. */
 export interface LineRegion {
@@ -40,7 +41,8 @@ export function lineRegions(lines: Triple<string[]>, joins: Joining): LineRegion
     if (last !== undefined) heldAlready(last, region, lines)
     regions.push(region)
   }
-  while (clashDoubled(lines, regions)) continue
+  const places = { new: onlyPlaces(lines[NEW]), mine: onlyPlaces(lines[MINE]) }
+  while (clashDoubled(lines, places, regions)) continue
   return regions
 }
 
@@ -48,14 +50,18 @@ export function lineRegions(lines: Triple<string[]>, joins: Joining): LineRegion
  * Puts regions in question that hold a line which both have once and stands in another region of the other side;
  * gives whether there are any: where mine stands now, what vanilla took from there to elsewhere would stand twice.
  */
-function clashDoubled(lines: Triple<string[]>, regions: readonly LineRegion[]): boolean {
+function clashDoubled(
+  lines: Triple<string[]>,
+  places: Record<'new' | 'mine', ReadonlyMap<Token, number>>,
+  regions: readonly LineRegion[],
+): boolean {
   const holding = (side: typeof NEW | typeof MINE, other: LineRegion['by']) => {
-    const times = timesOf(lines[side])
+    const name = NAMES[side]
     const found = new Map<string, LineRegion>()
     for (const region of regions) {
       if (region.by === other || region.by === 'both') continue
-      for (const line of lines[side].slice(...region[NAMES[side]]))
-        if (times.get(line) === 1 && HAS_WORDS.test(line)) found.set(line, region)
+      for (const line of lines[side].slice(...region[name]))
+        if ((places[name].get(line) ?? -1) >= 0 && HAS_WORDS.test(line)) found.set(line, region)
     }
     return found
   }

@@ -24,25 +24,27 @@ export function poolOf({ kind, name }: Item): string {
   return kind === Kind.Member || kind === Kind.Section ? `${kind}` : `${kind}:${name}`
 }
 
-/** Where two entries have other words, or one a customary name that the other lacks, as identities name that. */
-function differingWords(a: Item | undefined, b: Item | undefined): string[] {
+/** What two entries have otherwise, as identities name that, or one has and the other lacks. */
+interface Differing {
+  step: string
+  /** Of each entry that has any. */
+  texts: readonly string[]
+}
+
+/** Where two entries have other words, or one a customary name that the other lacks. */
+function differingWords(a: Item | undefined, b: Item | undefined): Differing[] {
   if (a === undefined || b === undefined) return []
   const [ones, others] = [wordsIn(a.value), wordsIn(b.value)]
-  return [...new Set([...ones.keys(), ...others.keys()])].filter((key) => {
-    const [one, other] = [ones.get(key), others.get(key)]
-    if (one === undefined || other === undefined) return isCustomary(key)
-    return one !== other && (isCustomary(key) || areNames([one, other]))
+  return [...new Set([...ones.keys(), ...others.keys()])].flatMap((step): Differing[] => {
+    if (ones.get(step) === others.get(step)) return []
+    const texts = [ones.get(step), others.get(step)].filter((text) => text !== undefined)
+    return isCustomary(step) || (texts.length > 1 && areNames(texts)) ? [{ step, texts }] : []
   })
 }
 
-/** Whether two entries have different ids, or one has one and the other none; numbers may only count the entries. */
-function haveOtherIds(a: Item | undefined, b: Item | undefined): boolean {
-  if (a === undefined || b === undefined) return false
-  const [ones, others] = [wordsIn(a.value), wordsIn(b.value)]
-  return [...ones.keys(), ...others.keys()].some((key) => {
-    if (!isId(key) || ones.get(key) === others.get(key)) return false
-    return areNames([ones.get(key), others.get(key)].filter((text) => text !== undefined))
-  })
+/** Whether it is an id; one that is a number may only count the entries. */
+function isOtherId({ step, texts }: Differing): boolean {
+  return isId(step) && areNames(texts)
 }
 
 /** How alike the items of a list are, each measured against its siblings. */
@@ -65,12 +67,12 @@ export class Alike {
    */
   score(a: Side, i: number, b: Side, j: number): number {
     const { score, counting } = this.likeness(a, i, b, j)
-    const [one, other] = [this.told.items[a][i], this.told.items[b][j]]
-    if (counting < LEAST_WITHOUT_ID && haveOtherIds(one, other)) return 0
     const areFew = Math.min(this.siblingsOf(a, i), this.siblingsOf(b, j)) < FEW
+    if (score === 0 || (!areFew && counting >= LEAST_WITHOUT_ID)) return score
+    const differing = differingWords(this.told.items[a][i], this.told.items[b][j])
+    if (counting < LEAST_WITHOUT_ID && differing.some(isOtherId)) return 0
     if (!areFew) return score
-    const differing = differingWords(one, other)
-    if (differing.some(isCustomary)) return 0
+    if (differing.some(({ step }) => isCustomary(step))) return 0
     return differing.length > 0 && score < VERY_MUCH ? 0 : score
   }
 

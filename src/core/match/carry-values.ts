@@ -177,7 +177,7 @@ export class ValueCarry {
 
   /** What the result of a list holds that is not proven. */
   private askedParts(match: ListMatch, scope: Scope): ListResult {
-    const { parts } = this.partsOf(asked({ ...match, holding: undefined }), scope)
+    const { parts } = this.partsOf(asked(match), scope)
     return { parts, isOpen: true, isQuestion: true }
   }
 

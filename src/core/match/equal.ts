@@ -6,6 +6,7 @@ import { areNames, isId } from '../identity/candidates.ts'
 import { onlyPlaces } from '../likeness/only-ones.ts'
 import { wordsIn } from '../likeness/value.ts'
 import type { Changed, Links } from './links.ts'
+import { PAIRS } from './links.ts'
 import type { MatchState } from './match-state.ts'
 import type { TellApart } from './tell-apart.ts'
 
@@ -74,11 +75,7 @@ export function linkEqualInBoth(state: MatchState): void {
 export function linkByOwnIds({ links, told }: MatchState): 'none' | 'some' | 'contradictory' {
   const ids = triple((side) => ownIds(told, side))
   let result: 'none' | 'some' | 'contradictory' = 'none'
-  for (const [a, b] of [
-    [OLD, NEW],
-    [OLD, MINE],
-    [NEW, MINE],
-  ] as const)
+  for (const [a, b] of PAIRS)
     for (const [id, i] of ids[a]) {
       const j = ids[b].get(id) ?? -1
       if (i < 0 || j < 0) continue

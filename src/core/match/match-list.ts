@@ -7,7 +7,7 @@ import { alreadyCarried, heldBy } from './already-carried.ts'
 import { linkById, linkByOwnIds, linkEqual, linkEqualInBoth, linkMoved } from './equal.ts'
 import { pairInGaps } from './gaps.ts'
 import type { Changed, Links } from './links.ts'
-import { otherSide } from './links.ts'
+import { otherSide, PAIRS } from './links.ts'
 import { linkMovedAndChanged } from './moved.ts'
 import type { Item } from './item.ts'
 import type { Perhaps } from './renamed.ts'
@@ -170,8 +170,7 @@ function isAllNamed(told: TellApart): boolean {
 }
 
 function linkByIds(state: MatchState): void {
-  for (const side of [NEW, MINE] as const) linkById(state, OLD, side)
-  linkById(state, NEW, MINE)
+  for (const [a, b] of PAIRS) linkById(state, a, b)
 }
 
 /**
@@ -266,11 +265,7 @@ function linksOfHeld(state: MatchState, side: Changed): Links {
   const { told } = state
   const links = unlinked(told)
   const other = otherSide(side)
-  for (const [a, b] of [
-    [OLD, side],
-    [other, side],
-    [OLD, other],
-  ] as const)
+  for (const [a, b] of PAIRS)
     for (const at of told.items[a].keys()) {
       const partner = state.links.partner(a, at, b)
       if (partner >= 0 && told.isStrong(a, at)) links.link(a, at, b, partner, 'identity')
