@@ -26,8 +26,16 @@ function writeCache(script, file) {
   }
 }
 
-/** What a bundle in dist/ exports, and what keeps its compiled code for later runs where that is missing. */
+/** What a bundle requires of its own: another one beside it. */
+const BESIDE = /^\.\/([\w-]+)\.cjs$/
+
+/** Each bundle that was loaded, by name. */
+const bundles = new Map()
+
+/** What a bundle in dist/ exports. The bundles that it requires come with their compiled code as well. */
 function load(name) {
+  const known = bundles.get(name)
+  if (known !== undefined) return known.exports
   const filename = join(__dirname, '..', 'dist', `${name}.cjs`)
   const cacheFile = join(dirname(filename), `${name}.${process.version}-${process.arch}.cache`)
   const code = readFileSync(filename, 'latin1')
@@ -36,19 +44,22 @@ function load(name) {
     `(function (exports, require, module, __filename, __dirname) {${code}\n})`,
     { filename, cachedData },
   )
-  const loaded = { exports: {} }
-  script.runInThisContext()(
-    loaded.exports,
-    createRequire(filename),
-    loaded,
-    filename,
-    dirname(filename),
-  )
   const isKept = cachedData !== undefined && !script.cachedDataRejected
-  const keep = () => {
-    if (!isKept) writeCache(script, cacheFile)
-  }
-  return { exports: loaded.exports, keep }
+  const bundle = { exports: {}, script, cacheFile, isKept }
+  bundles.set(name, bundle)
+  const ordinary = createRequire(filename)
+  const required = Object.assign((id) => {
+    const beside = BESIDE.exec(id)
+    return beside === null ? ordinary(id) : load(beside[1])
+  }, ordinary)
+  script.runInThisContext()(bundle.exports, required, bundle, filename, dirname(filename))
+  return bundle.exports
 }
 
-module.exports = { load }
+/** Keeps the compiled code of all that was loaded for later runs, where that is missing. */
+function keep() {
+  for (const { script, cacheFile, isKept } of bundles.values())
+    if (!isKept) writeCache(script, cacheFile)
+}
+
+module.exports = { load, keep }

@@ -1,5 +1,4 @@
 // A thread of the crew that carries the files of a big folder.
-const { load } = require('./cached.js')
+const { load, keep } = require('./cached.js')
 
-const { exports: program, keep } = load('program')
-void program.serveCrew(keep)
+void load('program').serveCrew(keep)

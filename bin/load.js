@@ -1,10 +1,10 @@
 // The program, with its commands.
-const { load } = require('./cached.js')
+const { load, keep } = require('./cached.js')
 
 /** Seconds after which a run has compiled much that the next ones would load in vain. */
 const LONG = 2
 
-const { exports: program, keep } = load('program')
+const program = load('program')
 process.once('exit', () => {
   if (process.uptime() < LONG) keep()
 })

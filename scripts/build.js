@@ -51,6 +51,15 @@ await rm('dist', { recursive: true, force: true })
 await build({
   ...shared,
   entryPoints: Object.fromEntries(Object.entries(APART).map(([name, file]) => [file, name])),
+  plugins: [
+    {
+      // the messages of zod in fifty languages, of which English alone is used, and is imported by itself
+      name: 'without-languages',
+      setup({ onLoad }) {
+        onLoad({ filter: /zod.v4.locales.index\.\w+$/ }, () => ({ contents: '' }))
+      },
+    },
+  ],
 })
 await build({
   ...shared,
@@ -96,6 +105,8 @@ await build({
 
 // What is all ASCII is read as one byte a character, which is faster; regular expressions are left with a few others.
 const escaped = (character) => `\\u${character.charCodeAt(0).toString(16).padStart(4, '0')}`
-const file = 'dist/program.cjs'
-const code = await readFile(file, 'utf8')
-await writeFile(file, code.replace(/[^\0-\x7f]/g, escaped))
+for (const name of ['program', ...Object.values(APART)]) {
+  const file = `dist/${name}.cjs`
+  const code = await readFile(file, 'utf8')
+  await writeFile(file, code.replace(/[^\0-\x7f]/g, escaped))
+}

@@ -5,7 +5,7 @@ import { ROOT, Workplace } from './program.ts'
 
 /** Run before the program: tells at its end what was loaded for it, and what asked for a language's rules. */
 const PROBE = `
-const { writeFileSync } = require('node:fs')
+const fs = require('node:fs')
 const { basename } = require('node:path')
 const { Module } = require('node:module')
 const used = new Set()
@@ -15,13 +15,16 @@ const watch = (owner, name) => {
 }
 watch(String.prototype, 'localeCompare')
 watch(Number.prototype, 'toLocaleString')
+const { readFileSync, writeFileSync } = fs
+const read = new Set()
+fs.readFileSync = (...given) => { read.add(basename(String(given[0]))); return readFileSync(...given) }
 const { Segmenter } = Intl
 Intl.Segmenter = class extends Segmenter { constructor() { super(); used.add('Segmenter') } }
 const before = new Set(process.moduleLoadList)
 process.on('exit', () => {
   const builtin = process.moduleLoadList.filter((each) => !before.has(each)).map((each) => each.replace(/^.* /, ''))
   const files = Object.keys(Module._cache).map((each) => basename(each))
-  writeFileSync('loaded.json', JSON.stringify([...new Set([...builtin, ...files, ...used])]))
+  writeFileSync('loaded.json', JSON.stringify([...new Set([...builtin, ...files, ...read, ...used])]))
 })`
 
 const COSTLY = [
