@@ -584,7 +584,8 @@ const releases = {
 /** What the story puts at the end of anagnosis.yaml. */
 const checks = `checks:
   - { unique: "salvage/finds.xml: find[*]/@id" }
-  - { at: "salvage/finds.xml: find[*]", less-or-equal: ["yield/@least", "yield/@most"] }
+  - at: "salvage/finds.xml: find[*]"
+    less-or-equal: ["yield/@least", "yield/@most"]
   - { every: "rules/dive.json: limits/oxygen", in-range: [10, 240] }
   - { agree: ["add-ons/*/", "add-ons/*/about.json: id"] }
   - { every: "add-ons/*/about.json: for", reaches: game-version }

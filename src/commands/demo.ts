@@ -2,6 +2,7 @@ import { spawnSync } from 'node:child_process'
 import { join, resolve } from 'node:path'
 import * as Args from '@oclif/core/args'
 import { demoJson } from '../show/demo-json.ts'
+import { wrap } from '../show/text.ts'
 import { addToConfig, putOver, writeDemo } from '../workspace/demo-data.ts'
 import { paragraph, quoted } from './call.ts'
 import { ProgramCommand } from './program-command.ts'
@@ -131,7 +132,7 @@ lets an updater wipe it, brings it back, and carries it on to the trial of 4.3.`
     if (!flags.json) this.print(opening(root))
     const steps: (ReturnType<Demo['step']> & { call: readonly string[] })[] = []
     for (const told of STORY) {
-      if (!flags.json) this.print(`\n${told.why}\n`)
+      if (!flags.json) this.print(`\n${wrap(told.why, this.width, '').join('\n')}\n`)
       if ('updater' in told) {
         const [from, over] = told.updater
         await putOver(join(root, from), join(root, over))

@@ -1,8 +1,7 @@
 import { existsSync, readdirSync, readFileSync, symlinkSync } from 'node:fs'
-import { join } from 'node:path'
 import { describe, expect, test } from 'vitest'
 import { carryDocument, failureDocument } from '../../src/show/carry-document.ts'
-import { ROOT, Workplace } from './program.ts'
+import { Workplace } from './program.ts'
 
 const dive = (oxygen: number, divers: number): string =>
   `{\n  "limits": {\n    "oxygen": ${oxygen},\n    "divers": ${divers}\n  }\n}\n`
@@ -469,44 +468,6 @@ describe('policies of the config', () => {
     })
     const { document } = place.carryJson('--config', 'config.yaml')
     expect(document.files[0]?.conflicts.map((conflict) => conflict.key)).toEqual(['[b1]/crew'])
-  })
-})
-
-describe('demo', () => {
-  test('writes the data, says each command, and the counts are those of the story', () => {
-    const place = new Workplace()
-    const { code, out } = place.run(['demo', 'saltlantern'])
-    expect(code).toBe(0)
-    const calls = [...out.matchAll(/^\$ anagnosis (\w+( add| guess)?)/gm)].map(([, call]) => call)
-    expect(calls).toEqual([
-      ...['setup', 'vanilla add', 'vanilla guess', 'whatsnew', 'carry'],
-      ...[
-        'settle',
-        'settle',
-        'settle',
-        'check',
-        'settle',
-        'deliver',
-        'overview',
-        'carry',
-        'deliver',
-      ],
-      ...['vanilla add', 'carry', 'overview'],
-    ])
-    expect(out).toContain('12 questions over 14 keys are open')
-    expect(out).toContain('To try next')
-    expect(out).toMatch(/WIPED +\d+ edits in \d+ files are gone/)
-    expect(place.run(['demo', 'saltlantern']).code).toBe(4)
-    // the same on the files as they were, and once more on what came of it
-    const data = (name: string): string => join(ROOT, 'demo/data', name)
-    const vanilla = ['--old', data('vanilla-4.1'), '--new', data('vanilla-4.2')]
-    place.run(['carry', ...vanilla, '--mine', data('old-harbour'), '--out', 'carried'])
-    const { code: again, out: json } = place.run([
-      ...['carry', ...vanilla, '--mine', 'carried', '--out', 'again', '--json'],
-    ])
-    expect(again).toBe(1)
-    expect(JSON.parse(json).counts.conflicts).toBe(14)
-    expect(place.tree('again')).toEqual(place.tree('carried'))
   })
 })
 

@@ -1,6 +1,8 @@
 import { cpSync, existsSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { expect, test } from 'vitest'
+import { carryDocument } from '../../src/show/carry-document.ts'
+import type { Ran } from './program.ts'
 import { ROOT, Workplace } from './program.ts'
 
 /*
@@ -8,38 +10,15 @@ import { ROOT, Workplace } from './program.ts'
  *   UPDATE_GOLDEN=1 npx vitest run test/cli/golden.test.ts
  */
 
-const CARRY = ['carry', '--old', 'vanilla-4.1', '--new', 'vanilla-4.2', '--mine', 'old-harbour']
-
-const STORY: readonly [name: string, call: readonly string[]][] = [
-  [
-    'setup',
-    [
-      ...['setup', '--variant', 'old-harbour', '--folder', 'old-harbour', '--game', 'Saltlantern'],
-      ...['--vanilla', '4.1', '--source', 'vanilla-4.1'],
-    ],
-  ],
-  ['vanilla-add', ['vanilla', 'add', '4.2', 'vanilla-4.2']],
+/** What is called where the demo has been run, besides what it calls itself. */
+const CALLS: readonly [name: string, call: readonly string[]][] = [
   ['vanilla-list', ['vanilla', 'list']],
-  ['vanilla-guess', ['vanilla', 'guess', 'old-harbour']],
   ['whatsnew', ['whatsnew', '4.1', '4.2', '--all']],
   ['whatsnew-for', ['whatsnew', '4.1', '4.2', '--for', 'old-harbour', '--file', 'rules/*']],
-  ['carry', [...CARRY, '--out', 'carried']],
-  ['carry-dry-run', [...CARRY, '--dry-run', '--config', 'anagnosis.yaml']],
-  ['carry-variant', ['carry', 'old-harbour', '--to', '4.2']],
-  [
-    'settle-take',
-    [
-      ...['settle', 'old-harbour', '--file', 'salvage/finds.xml', '--take', 'value:12', '--alike'],
-      ...['--key', 'find[diving-bell]/yield/@most'],
-    ],
-  ],
   ['settle-list', ['settle', 'old-harbour', '--list']],
-  ['settle-rest', ['settle', 'old-harbour', '--file', '**', '--take', 'mine']],
   ['deliver-dry-run', ['deliver', 'old-harbour', '--dry-run']],
-  ['deliver', ['deliver', 'old-harbour', '--yes']],
-  ['restore', ['restore', '--yes']],
   ['backup-list', ['backup', 'list']],
-  ['overview', ['overview']],
+  ['restore', ['restore', '--yes']],
 ]
 
 /** Output without what differs from run to run: the time and the temporary folder. */
@@ -56,24 +35,45 @@ function steady(text: string, place: Workplace): string {
   )
 }
 
-test('the story of the demo reads as it should, in 80 columns', () => {
+/** What is told is what a file says. */
+function expectGolden(name: string, text: string): void {
+  const file = join(ROOT, 'test/cli/golden', `${name}.txt`)
+  if (process.env.UPDATE_GOLDEN === '1') writeFileSync(file, text)
+  expect(existsSync(file)).toBe(true)
+  expect(text, name).toBe(readFileSync(file, 'utf8').replace(/\r\n/g, '\n'))
+}
+
+/** What a call printed is what a file says, and fits a terminal. */
+function told(name: string, { out, err }: Ran, place: Workplace): void {
+  expect(err).toBe('')
+  const wide = out.split('\n').filter((line) => line.length > 80 && !line.includes(place.folder))
+  expect(wide).toEqual([])
+  expectGolden(name, steady(out, place))
+}
+
+test('the demo and what is called after it read as they should, in 80 columns', () => {
+  const outside = new Workplace()
+  const place = new Workplace({}, outside.path('saltlantern'))
+  const demo = outside.run(['demo', 'saltlantern'])
+  expect(demo.code).toBe(0)
+  told('demo', demo, place)
+  expectGolden('config', place.read('anagnosis.yaml'))
+  // it writes into no folder that holds something
+  expect(outside.run(['demo', 'saltlantern']).code).toBe(4)
+  for (const [name, call] of CALLS) told(name, place.run(call), place)
+})
+
+test('a carry of the demo data reads as it should; repeated on its result it changes nothing', () => {
   const place = new Workplace()
   cpSync(join(ROOT, 'demo/data'), place.folder, { recursive: true })
-  for (const [name, call] of STORY) {
-    const { out, err } = place.run(call)
-    expect(err).toBe('')
-    const wide = out.split('\n').filter((line) => line.length > 80 && !line.includes(place.folder))
-    expect(wide).toEqual([])
-    const file = join(ROOT, 'test/cli/golden', `${name}.txt`)
-    const text = steady(out, place)
-    if (process.env.UPDATE_GOLDEN === '1') writeFileSync(file, text)
-    expect(existsSync(file)).toBe(true)
-    expect(text, name).toBe(readFileSync(file, 'utf8').replace(/\r\n/g, '\n'))
-  }
-  const config = place.read('anagnosis.yaml')
-  const written = join(ROOT, 'test/cli/golden/config.txt')
-  if (process.env.UPDATE_GOLDEN === '1') writeFileSync(written, config)
-  expect(config).toBe(readFileSync(written, 'utf8').replace(/\r\n/g, '\n'))
+  const carry = (mine: string, ...more: string[]): Ran =>
+    place.run(['carry', '--old', 'vanilla-4.1', '--new', 'vanilla-4.2', '--mine', mine, ...more])
+  told('carry', carry('old-harbour', '--out', 'carried'), place)
+  told('carry-dry-run', carry('old-harbour', '--dry-run'), place)
+  const again = carry('carried', '--out', 'again', '--json')
+  expect(again.code).toBe(1)
+  expect(carryDocument.parse(JSON.parse(again.out)).counts.conflicts).toBe(14)
+  expect(place.tree('again')).toEqual(place.tree('carried'))
 })
 
 /** The calls that a page shows, in its order, as words. */
@@ -97,8 +97,5 @@ test('what the guide and the help for troubles show works on the demo data, in t
     transcript += `$ anagnosis ${call.join(' ')}\n${out}${err}(ended with ${code ?? ''})\n\n`
     expect([call, [0, 1].includes(code ?? -1)]).toEqual([call, true])
   }
-  const file = join(ROOT, 'test/cli/golden/guide.txt')
-  const text = steady(transcript, place)
-  if (process.env.UPDATE_GOLDEN === '1') writeFileSync(file, text)
-  expect(text).toBe(readFileSync(file, 'utf8').replace(/\r\n/g, '\n'))
+  expectGolden('guide', steady(transcript, place))
 })

@@ -34,10 +34,11 @@ export interface Ran {
 
 /** A temporary folder in which the built program is run. */
 export class Workplace {
-  readonly folder = mkdtempSync(join(tmpdir(), 'anagnosis-test-'))
-
-  constructor(files: Files = {}) {
-    folders.push(this.folder)
+  constructor(
+    files: Files = {},
+    readonly folder = mkdtempSync(join(tmpdir(), 'anagnosis-test-')),
+  ) {
+    folders.push(folder)
     this.write(files)
   }
 
