@@ -1,29 +1,32 @@
 // Does a job with all its set-up: packages from the lock file where they are missing or out of date,
 // the build where the sources are newer than it, then the job itself. Fast the second time.
-import { spawnSync } from 'node:child_process'
+import { spawn, spawnSync } from 'node:child_process'
+import { once } from 'node:events'
 import { existsSync, readdirSync, statSync } from 'node:fs'
 import { join } from 'node:path'
 
 const JOBS = {
-  demo: [['bin/anagnosis.js', 'demo']],
-  verify: [
-    ['node_modules/typescript/bin/tsc', '-p', '.'],
-    ['node_modules/eslint/bin/eslint.js', '.', '--max-warnings=0'],
-    ['node_modules/knip/bin/knip.js'],
-    ['node_modules/prettier/bin/prettier.cjs', '--check', '--log-level=warn', '.'],
-    ['scripts/schema.js', '--check'],
-    ['scripts/rooms.js', '--check'],
-    ['node_modules/vitest/vitest.mjs', 'run'],
-  ],
-  soak: [['scripts/soak.js']],
-  bench: [['bench/bench.js']],
-  mutants: [['scripts/mutants.js']],
-  screenshots: [['scripts/screenshots.js']],
+  demo: ['bin/anagnosis.js', 'demo'],
+  verify: ['node_modules/vitest/vitest.mjs', 'run'],
+  soak: ['scripts/soak.js'],
+  bench: ['bench/bench.js'],
+  mutants: ['scripts/mutants.js'],
+  screenshots: ['scripts/screenshots.js'],
 }
 
+/** What verify does before its tests, all at once: each leaves a core idle for a while. */
+const CHECKS = [
+  ['node_modules/typescript/bin/tsc', '-p', '.'],
+  ['node_modules/eslint/bin/eslint.js', '.', '--max-warnings=0'],
+  ['node_modules/prettier/bin/prettier.cjs', '--check', '--log-level=warn', '.'],
+  ['node_modules/knip/bin/knip.js'],
+  ['scripts/schema.js', '--check'],
+  ['scripts/rooms.js', '--check'],
+]
+
 const job = process.argv[2] ?? ''
-const steps = JOBS[job]
-if (steps === undefined) {
+const script = JOBS[job]
+if (script === undefined) {
   console.error(`usage: node scripts/with-set-up.js ${Object.keys(JOBS).join('|')}`)
   process.exit(2)
 }
@@ -52,10 +55,25 @@ if (
   console.error('Building …')
   run(process.execPath, ['scripts/build.js'])
 }
-for (const [script, ...args] of steps) {
-  if (job === 'verify')
-    console.error(`\n> ${script.replace(/^node_modules\/([^/]+)\/.*/, '$1')} ${args.join(' ')}`)
-  run(process.execPath, [script, ...args, ...(steps.length === 1 ? process.argv.slice(3) : [])])
-}
+if (job === 'verify') await check()
+run(process.execPath, [...script, ...(job === 'verify' ? [] : process.argv.slice(3))])
 if (job === 'verify')
   console.error('\nAll is well: types, lint, unused code, formatting, schemas, tests.')
+
+/** Runs the checks; the output of each is shown whole when it ends. */
+async function check() {
+  const all = CHECKS.map(async ([script, ...args]) => {
+    const child = spawn(process.execPath, [script, ...args])
+    const output = []
+    for (const stream of [child.stdout, child.stderr])
+      stream.on('data', (chunk) => output.push(chunk))
+    const [code] = await once(child, 'close')
+    const said = `${script.replace(/^node_modules\/([^/]+)\/.*/, '$1')} ${args.join(' ')}`
+    console.error(
+      `\n> ${said}${code === 0 ? '' : '   FAILED'}\n${Buffer.concat(output).toString()}`,
+    )
+    return code === 0
+  })
+  if (!(await Promise.all(all)).every(Boolean)) process.exit(1)
+  console.error('> vitest run')
+}
