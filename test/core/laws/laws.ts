@@ -3,7 +3,7 @@ import fc from 'fast-check'
 import type { CarriedText } from '../../../src/core/carry/carry-text.ts'
 import { formatNamed } from '../../../src/core/formats/index.ts'
 import type { Model, Story, Style } from './model.ts'
-import { commentsOf, edited, edits, models, PLAIN, stories, styles } from './model.ts'
+import { commentsOf, copied, edited, edits, models, PLAIN, stories, styles } from './model.ts'
 import { expectedOf, readBack } from './oracle.ts'
 import type { Renderer } from './render.ts'
 import { carryInAllWays } from './short-ways.ts'
@@ -351,7 +351,7 @@ function expectPlaces(story: Story, order: readonly string[]): void {
 /** The story with a word of its own in each value that a side has written, so that a loss is seen. */
 function markedStory(story: Story): Story {
   const mark = (model: Model, side: string): Model => {
-    const copy = structuredClone(model)
+    const copy = { ...model, entries: copied(model.entries) }
     copy.entries.forEach((entry, i) => {
       const before = story.old.entries.find((old) => old.id === entry.id)
       entry.values.forEach((pair, j) => {

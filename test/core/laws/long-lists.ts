@@ -1,5 +1,6 @@
 import fc from 'fast-check'
 import type { Entry, Story } from './model.ts'
+import { copied } from './model.ts'
 
 /** Entries with an identity each, and two values. */
 export function list(count: number): Entry[] {
@@ -45,7 +46,7 @@ const edits: fc.Arbitrary<Edit> = fc.record({
 })
 
 function edited(entries: readonly Entry[], edit: Edit, mark: string): Entry[] {
-  const all = structuredClone(entries) as Entry[]
+  const all = copied(entries)
   const at = edit.at % all.length
   const entry = all[at]
   if (entry === undefined) return all
@@ -71,7 +72,7 @@ function edited(entries: readonly Entry[], edit: Edit, mark: string): Entry[] {
       all.splice(at, 0, { ...entry, id: `${mark}${edit.count}`, values: [['worth', mark]] })
       break
     case 'copy':
-      all.splice(target, 0, structuredClone(entry))
+      all.splice(target, 0, ...copied([entry]))
       break
     case 'remove':
       all.splice(at, edit.count)

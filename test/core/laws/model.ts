@@ -21,6 +21,16 @@ export interface Model {
   last: string
 }
 
+/** Entries that can be edited while those they are made from stay; many times faster than a clone of anything. */
+export function copied(entries: readonly Entry[]): Entry[] {
+  return entries.map((each) => ({
+    ...each,
+    values: each.values.map(([name, value]) => [name, value]),
+    parts: copied(each.parts),
+    above: [...each.above],
+  }))
+}
+
 /** How a model is written down. */
 export interface Style {
   indent: string
@@ -176,7 +186,7 @@ function allEntries(entries: Entry[]): { entry: Entry; siblings: Entry[] }[] {
 
 /** The model after an edit; the model itself stays. `flat` keeps additions at the top level. */
 export function edited(model: Model, edit: Edit, flat: boolean): Model {
-  const copy = structuredClone(model)
+  const copy = { ...model, entries: copied(model.entries) }
   const all = allEntries(copy.entries)
   const chosen = all[all.length === 0 ? 0 : edit.at % all.length]
   if (edit.do === 'last') copy.last = edit.text
