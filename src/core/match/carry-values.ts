@@ -140,6 +140,10 @@ export class ValueCarry {
   private inside(old: Value | undefined, fresh: Value, mine: Value, place: string): Carried {
     const conflict: Carried = { value: mine, isOpen: true }
     if (fresh.kind !== mine.kind) return conflict
+    // a list of plain values in the place of something else is one value
+    if (old !== undefined && old.kind !== mine.kind && mine.kind === Kind.Array)
+      if ([fresh, mine].some(({ parts }) => parts.some(({ kind }) => kind === Kind.Scalar)))
+        return conflict
     const base = old?.kind === mine.kind ? old : undefined
     const name = fresh.name === mine.name || base?.name !== mine.name ? mine.name : fresh.name
     const isLeaf = mine.kind !== Kind.Element && mine.text !== undefined

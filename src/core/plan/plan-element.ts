@@ -96,10 +96,10 @@ class ContentPlanner {
       fresh === 'empty' ? mine : mine === 'empty' ? fresh : fresh === mine ? fresh : 'mixed'
     const fits = old === undefined || old === both || old === 'empty' || both === 'empty'
     if (both === 'mixed' || (both === 'text' && !fits)) return this.clash()
-    const kept: Nodes = fits ? nodes : [-1, nodes[NEW], nodes[MINE]]
+    // a text of old may stand beside the elements that came
     const isListed =
-      both === 'branch' || (both === 'empty' && old === 'branch') || this.hasInnerComments(kept)
-    return isListed ? this.list(kept) : this.text(kept)
+      both === 'branch' || (both === 'empty' && old === 'branch') || this.hasInnerComments(nodes)
+    return isListed ? this.list(nodes) : this.text(nodes)
   }
 
   private contentShape(side: Side, node: number): 'empty' | 'text' | 'branch' {

@@ -93,14 +93,24 @@ export class Planner implements PlanContext {
     return take(MINE, nodes, [conflict('shape', nodes, where)])
   }
 
-  /** New and mine are of one kind that old was not: what they hold is new in both. */
+  /**
+   * New and mine are of one kind that old was not: what they hold is new in both. Of lists of plain values none is
+   * half the one and half the other.
+   */
   private reshaped(nodes: Nodes, where: Where): Plan {
     const [, fresh, mine] = nodes
     if (sameContent(this.docs[NEW], fresh, this.docs[MINE], mine))
       return take(MINE, nodes, [changed('both', nodes, where, MINE)])
     const kind = this.docs[MINE].kind(mine)
-    if (kind === Kind.Scalar) return take(MINE, nodes, [conflict('two-values', nodes, where)])
+    const isPlain = ([NEW, MINE] as const).some((side) => this.holdsPlain(side, nodes[side]))
+    if (kind === Kind.Scalar || (kind === Kind.Array && isPlain))
+      return take(MINE, nodes, [conflict('two-values', nodes, where)])
     return this.alike(kind, [-1, fresh, mine], where)
+  }
+
+  private holdsPlain(side: Side, node: number): boolean {
+    const doc = this.docs[side]
+    return doc.children(node).some((child) => doc.kind(child) === Kind.Scalar)
   }
 
   private alike(kind: Kind, nodes: Nodes, where: Where): Plan {
