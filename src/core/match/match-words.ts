@@ -16,8 +16,7 @@ const MOST_COMPARED = 40_000
 /**
  * Matches comments and texts, once it is known which entry is which: those of the same words behind the same
  * entry, those of the same words elsewhere, and those that stand between the same neighbours and share words.
- * A comment that both sides added is one only where it is equal: neither is a new version of the other. A text
- * is content, and there is one between two entries: what both have there is one.
+ * What both sides added is one only where it is equal: neither is a new version of the other.
  */
 export function matchWords(matching: Matching): void {
   const words = new Words(matching)
@@ -28,7 +27,6 @@ export function matchWords(matching: Matching): void {
   words.linkEqual(OLD, MINE)
   words.linkInGaps(MINE)
   words.linkEqual(NEW, MINE)
-  words.linkTexts()
 }
 
 class Words {
@@ -129,17 +127,6 @@ class Words {
       const gained = inSide.get(gap) ?? []
       for (const [i, j] of this.pairs(lost, side, gained))
         this.join(OLD, lost[i] ?? -1, side, gained[j])
-    }
-  }
-
-  /** Takes the texts for one that new and mine have in one gap; a comment in the gap parts two of them. */
-  linkTexts(): void {
-    const inMine = this.byGap(MINE, NEW)
-    for (const [gap, units] of this.byGap(NEW, MINE)) {
-      const texts = (side: Side, all: readonly number[]): number[] =>
-        all.filter((unit) => !this.matching.isComment(side, unit))
-      const others = texts(MINE, inMine.get(gap) ?? [])
-      for (const [i, unit] of texts(NEW, units).entries()) this.join(NEW, unit, MINE, others[i])
     }
   }
 

@@ -3,14 +3,16 @@ import { Kind } from '../document/kind.ts'
 import { pickSide } from '../document/pick.ts'
 import type { Span } from '../document/problem.ts'
 import type { Side, Triple } from '../document/sides.ts'
-import { MINE, NEW, SIDES, triple } from '../document/sides.ts'
+import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
 import type { Tree } from '../document/tree.ts'
 import { attributesEnd, attributeUnits } from '../document/unit-list.ts'
 import { canonical } from '../formats/canonical.ts'
+import { areEqual } from '../likeness/align.ts'
+import { PAIRS } from '../match/links.ts'
 import type { PlanContext } from './context.ts'
 import type { ElementPlan, ListPlan, Telling, TextPlan, Where, WholeContent } from './plan.ts'
 import { planList } from './plan-list.ts'
-import type { ChangeSide, Nodes } from './telling.ts'
+import type { ChangeSide, ConflictKind, Nodes } from './telling.ts'
 
 /** An XML element: a name, attributes, and a content that is text, a list of elements, or nothing. */
 export function planElement(context: PlanContext, nodes: Nodes, where: Where): ElementPlan {
@@ -80,6 +82,13 @@ interface Opened {
   where: Where
 }
 
+/** What a text begins with beside names of elements, which have no blank. */
+const TEXT = ' '
+
+function isText(piece: string): boolean {
+  return piece.startsWith(TEXT)
+}
+
 class ContentPlanner {
   constructor(
     private readonly context: PlanContext,
@@ -95,7 +104,9 @@ class ContentPlanner {
     const both =
       fresh === 'empty' ? mine : mine === 'empty' ? fresh : fresh === mine ? fresh : 'mixed'
     const fits = old === undefined || old === both || old === 'empty' || both === 'empty'
-    if (both === 'mixed' || (both === 'text' && !fits)) return this.clash()
+    if (both === 'mixed' || (both === 'text' && !fits)) return this.clash('shape')
+    if (shapes.includes('branch') && this.isRewrittenByBoth())
+      return this.clash(old === undefined ? 'two-new' : 'two-values')
     // a text of old may stand beside the elements that came
     const isListed =
       both === 'branch' || (both === 'empty' && old === 'branch') || this.hasInnerComments(nodes)
@@ -119,8 +130,40 @@ class ContentPlanner {
     })
   }
 
-  /** Text in one, child elements in the other: the content as a whole is one value. */
-  private clash(): WholeContent {
+  /**
+   * Whether each side made another sequence of texts and elements of what an element holds, and a text is among
+   * what changed: of two sentences none is half the one and half the other. Of elements alone each is an entry.
+   */
+  private isRewrittenByBoth(): boolean {
+    const { nodes } = this.opened
+    const flows = triple((side) => (nodes[side] < 0 ? [] : this.flow(side, nodes[side])))
+    if (!flows.some((flow) => flow.some(isText) && !flow.every(isText))) return false
+    const areTwo = (of: Triple<readonly string[]>, a: Side, b: Side): boolean =>
+      !areEqual(of[a], of[b])
+    const texts = triple((side) => flows[side].filter(isText))
+    const isTextChanged = areTwo(texts, OLD, NEW) || areTwo(texts, OLD, MINE)
+    return isTextChanged && PAIRS.every(([a, b]) => areTwo(flows, a, b))
+  }
+
+  /** Its texts, and the names of its elements, in their order. */
+  private flow(side: Side, node: number): string[] {
+    const doc = this.context.docs[side]
+    return this.held(side, node).map((child) =>
+      doc.kind(child) === Kind.Text ? TEXT + canonical(doc, child) : doc.name(child),
+    )
+  }
+
+  /** What an element holds, attributes and comments aside. */
+  private held(side: Side, node: number): number[] {
+    const doc = this.context.docs[side]
+    return doc.children(node).filter((child) => {
+      const kind = doc.kind(child)
+      return kind !== Kind.Comment && kind !== Kind.Attribute
+    })
+  }
+
+  /** The content as a whole is one value. */
+  private clash(kind: ConflictKind): WholeContent {
     const { nodes, where } = this.opened
     const [old, fresh, mine] = triple((side) =>
       nodes[side] < 0 ? undefined : this.contentForm(side, nodes[side]),
@@ -134,17 +177,15 @@ class ContentPlanner {
     if (fresh === mine) return changed('both', MINE)
     if (old !== undefined && old === mine) return changed('vanilla', NEW)
     if (old !== undefined && old === fresh) return changed('mine', MINE)
-    return { do: 'content', side: MINE, told: [{ tell: 'conflict', kind: 'shape', key, nodes }] }
+    return { do: 'content', side: MINE, told: [{ tell: 'conflict', kind, key, nodes }] }
   }
 
   private contentForm(side: Side, node: number): string {
     const doc = this.context.docs[side]
     if (doc.isLeafElement(node)) return `text ${doc.elementText(node)}`
-    const children = doc.children(node).filter((child) => {
-      const kind = doc.kind(child)
-      return kind !== Kind.Comment && kind !== Kind.Attribute
-    })
-    return `list ${children.map((child) => canonical(doc, child)).join('')}`
+    return `list ${this.held(side, node)
+      .map((child) => canonical(doc, child))
+      .join('')}`
   }
 
   private list(nodes: Nodes): ListPlan {
