@@ -1,26 +1,29 @@
 import { gather } from '../document/gather.ts'
-import type { Side } from '../document/sides.ts'
-import { MINE, NEW, OLD, SIDES } from '../document/sides.ts'
+import type { Side, Triple } from '../document/sides.ts'
+import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
 import { nodeOf } from '../document/unit-list.ts'
 import { canonical } from '../formats/canonical.ts'
 import type { Counted } from '../likeness/counted.ts'
 import { countedInAll, similarity } from '../likeness/counted.ts'
 import { pairAlike } from '../likeness/pair-alike.ts'
+import { PAIRS } from './links.ts'
 import type { Matching } from './matching.ts'
 
-/** Comments and texts at one place are one from this share of words on. */
+/** Comments at one place are one from this share of words on. */
 const LEAST_WORDS = 0.3
 /** Beyond this many comparisons what is left of a gap is not paired. */
 const MOST_COMPARED = 40_000
 
 /**
- * Matches comments and texts, once it is known which entry is which: those of the same words behind the same
- * entry, those of the same words elsewhere, and those that stand between the same neighbours and share words.
- * What both sides added is one only where it is equal: neither is a new version of the other.
+ * Matches comments and texts, once it is known which entry is which. Comments: those of the same words behind the
+ * same entry, those of the same words elsewhere, and those that stand between the same neighbours and share words.
+ * One that both sides added is one only where it is equal: neither is a new version of the other. A text beside
+ * elements is content, and nothing but its place tells it.
  */
 export function matchWords(matching: Matching): void {
   const words = new Words(matching)
-  if (words.isEmpty) return
+  words.linkTexts()
+  if (words.hasNoComments) return
   words.linkBehindEntries()
   words.linkEqual(OLD, NEW)
   words.linkInGaps(NEW)
@@ -30,29 +33,41 @@ export function matchWords(matching: Matching): void {
 }
 
 class Words {
-  private readonly units: readonly (readonly number[])[]
+  /** The units that are comments, and those that are texts. */
+  private readonly comments: Triple<readonly number[]>
+  private readonly texts: Triple<readonly number[]>
 
   constructor(private readonly matching: Matching) {
-    this.units = SIDES.map((side) =>
+    const words = triple((side) =>
       [...matching.classOf[side].keys()].filter((unit) => matching.isWords(side, unit)),
     )
-    for (const side of SIDES) for (const unit of this.of(side)) matching.addWords(side, unit)
+    for (const side of SIDES) for (const unit of words[side]) matching.addWords(side, unit)
+    const isComment = (side: Side, unit: number): boolean => matching.isComment(side, unit)
+    this.comments = triple((side) => words[side].filter((unit) => isComment(side, unit)))
+    this.texts = triple((side) => words[side].filter((unit) => !isComment(side, unit)))
   }
 
-  get isEmpty(): boolean {
-    return this.units.every(({ length }) => length === 0)
+  get hasNoComments(): boolean {
+    return this.comments.every(({ length }) => length === 0)
   }
 
-  private of(side: Side): readonly number[] {
-    return this.units[side] ?? []
+  /** Texts behind the same entry, in their order. */
+  linkTexts(): void {
+    if (this.texts.every(({ length }) => length === 0)) return
+    const behind = triple((side) => this.byPlace(side, this.texts[side], () => ''))
+    for (const [a, b] of PAIRS)
+      for (const [place, units] of behind[a])
+        for (const [i, unit] of units.entries()) this.join(a, unit, b, behind[b].get(place)?.[i])
   }
 
   /** The same words behind the same entry, in their order: old with new, and mine with new before old. */
   linkBehindEntries(): void {
-    const inPlace = SIDES.map((side) => this.byPlace(side))
+    const inPlace = triple((side) =>
+      this.byPlace(side, this.comments[side], (unit) => this.text(side, unit)),
+    )
     const link = (a: Side, b: Side): void => {
-      for (const [key, units] of inPlace[a] ?? []) {
-        const others = (inPlace[b]?.get(key) ?? []).filter((unit) => this.isFree(b, unit, a))
+      for (const [key, units] of inPlace[a]) {
+        const others = (inPlace[b].get(key) ?? []).filter((unit) => this.isFree(b, unit, a))
         const own = units.filter((unit) => this.isFree(a, unit, b))
         for (const [i, unit] of own.entries()) this.join(a, unit, b, others[i])
       }
@@ -62,17 +77,19 @@ class Words {
     link(OLD, MINE)
   }
 
-  private byPlace(side: Side): Map<string, number[]> {
+  /** Units by the entry behind which they stand, and by what they say. */
+  private byPlace(
+    side: Side,
+    units: readonly number[],
+    said: (unit: number) => string,
+  ): Map<string, number[]> {
     const { matching } = this
+    const wanted = new Set(units)
     const found = new Map<string, number[]>()
     let previous = -1
     for (const [unit, cls] of matching.classOf[side].entries()) {
-      if (!matching.isWords(side, unit)) {
-        previous = cls
-        continue
-      }
-      const key = `${previous} ${this.text(side, unit)}`
-      gather(found, key, unit)
+      if (wanted.has(unit)) gather(found, `${previous} ${said(unit)}`, unit)
+      else if (!matching.isWords(side, unit)) previous = cls
     }
     return found
   }
@@ -99,24 +116,22 @@ class Words {
   }
 
   /**
-   * Pairs what is equal, wherever it stands: comments that both documents have once, for rulers and what is said
-   * of every entry tell no place; texts in their order.
+   * Pairs what is equal, wherever it stands, and what both documents have once: rulers and what is said of every
+   * entry tell no place.
    */
   linkEqual(a: Side, b: Side): void {
     const [ofA, ofB] = [this.byText(a), this.byText(b)]
     for (const [text, units] of ofA) {
       const others = ofB.get(text) ?? []
-      const [first = -1] = units
-      const isOne = units.length === 1 && others.length === 1
-      if (!isOne && this.matching.isComment(a, first)) continue
-      const free = others.filter((unit) => this.isFree(b, unit, a))
-      for (const unit of units) if (this.isFree(a, unit, b)) this.join(a, unit, b, free.shift())
+      const [[unit = -1], [other = -1]] = [units, others]
+      if (units.length !== 1 || others.length !== 1) continue
+      if (this.isFree(a, unit, b) && this.isFree(b, other, a)) this.join(a, unit, b, other)
     }
   }
 
   private byText(side: Side): Map<string, number[]> {
     const found = new Map<string, number[]>()
-    for (const unit of this.of(side)) gather(found, this.text(side, unit), unit)
+    for (const unit of this.comments[side]) gather(found, this.text(side, unit), unit)
     return found
   }
 
@@ -130,17 +145,14 @@ class Words {
     }
   }
 
-  /** Units without partner in another document, by kind and by the class of the nearest unit before that it has, too. */
-  private byGap(side: Side, other: Side): Map<string, number[]> {
+  /** Comments without partner in another document, by the class of the nearest unit before that it has, too. */
+  private byGap(side: Side, other: Side): Map<number, number[]> {
     const { matching } = this
-    const gaps = new Map<string, number[]>()
+    const gaps = new Map<number, number[]>()
     let anchor = -1
     for (const [unit, cls] of matching.classOf[side].entries()) {
       if (matching.unit(other, cls) >= 0) anchor = cls
-      else if (matching.isWords(side, unit)) {
-        const gap = `${anchor} ${matching.isComment(side, unit)}`
-        gather(gaps, gap, unit)
-      }
+      else if (matching.isComment(side, unit)) gather(gaps, anchor, unit)
     }
     return gaps
   }

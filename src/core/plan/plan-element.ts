@@ -3,7 +3,7 @@ import { Kind } from '../document/kind.ts'
 import { pickSide } from '../document/pick.ts'
 import type { Span } from '../document/problem.ts'
 import type { Side, Triple } from '../document/sides.ts'
-import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
+import { MINE, NEW, SIDES, triple } from '../document/sides.ts'
 import type { Tree } from '../document/tree.ts'
 import { attributesEnd, attributeUnits } from '../document/unit-list.ts'
 import { canonical } from '../formats/canonical.ts'
@@ -89,6 +89,11 @@ function isText(piece: string): boolean {
   return piece.startsWith(TEXT)
 }
 
+/** Whether lists hold the same, each as all others. */
+function areOne([first = [], ...others]: readonly (readonly string[])[]): boolean {
+  return others.every((other) => areEqual(first, other))
+}
+
 class ContentPlanner {
   constructor(
     private readonly context: PlanContext,
@@ -131,18 +136,17 @@ class ContentPlanner {
   }
 
   /**
-   * Whether each side made another sequence of texts and elements of what an element holds, and a text is among
-   * what changed: of two sentences none is half the one and half the other. Of elements alone each is an entry.
+   * Whether each side made another sequence of texts and elements of what an element holds, where a text changed and
+   * not all have as many in the same places: a text has no name, and is told by its place alone.
    */
   private isRewrittenByBoth(): boolean {
     const { nodes } = this.opened
     const flows = triple((side) => (nodes[side] < 0 ? [] : this.flow(side, nodes[side])))
     if (!flows.some((flow) => flow.some(isText) && !flow.every(isText))) return false
-    const areTwo = (of: Triple<readonly string[]>, a: Side, b: Side): boolean =>
-      !areEqual(of[a], of[b])
-    const texts = triple((side) => flows[side].filter(isText))
-    const isTextChanged = areTwo(texts, OLD, NEW) || areTwo(texts, OLD, MINE)
-    return isTextChanged && PAIRS.every(([a, b]) => areTwo(flows, a, b))
+    const texts = flows.map((flow) => flow.filter(isText))
+    const places = flows.map((flow) => flow.map((piece) => (isText(piece) ? TEXT : piece)))
+    if (areOne(texts) || areOne(places)) return false
+    return PAIRS.every(([a, b]) => !areEqual(flows[a], flows[b]))
   }
 
   /** Its texts, and the names of its elements, in their order. */

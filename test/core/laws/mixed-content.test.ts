@@ -2,30 +2,35 @@ import { expect, test } from 'vitest'
 import { carryText } from '../../../src/core/carry/carry-text.ts'
 import { formatNamed } from '../../../src/core/formats/index.ts'
 
-// An element that may hold a text, an element, or both beside each other: all there are of few values. A text beside
-// elements is content like any other, and two of them side by side would be nobody's.
+// An element that may hold a text, or an element with a text before and behind it: all there are of few values. Such a
+// text is content like any other, and two of them side by side would be nobody's.
 
 interface Content {
-  text: string
+  before: string
   depth: string
+  behind: string
 }
 type State = Content | undefined
 
+const TEXTS = ['', 'reef', 'wreck']
 const STATES: readonly State[] = [
   undefined,
-  ...['', 'reef', 'wreck'].flatMap((text) => ['', '4', '9'].map((depth) => ({ text, depth }))),
+  ...TEXTS.map((before) => ({ before, depth: '', behind: '' })),
+  ...TEXTS.flatMap((before) => TEXTS.map((behind) => ({ before, depth: '4', behind }))),
 ]
 
 function written(state: State): string {
   if (state === undefined) return '<finds>\n  <lamp/>\n</finds>\n'
-  const { text, depth } = state
-  const inside = text + (depth === '' ? '' : `<depth>${depth}</depth>`)
+  const { before, depth, behind } = state
+  const inside = before + (depth === '' ? '' : `<depth>${depth}</depth>`) + behind
   return `<finds>\n  <lamp/>\n  <find>${inside}</find>\n</finds>\n`
 }
 
 function readBack(text: string): State {
-  const found = /<find(?:\/>|>([^<]*)(?:<depth>(\d)<\/depth>)?<\/find>)/.exec(text)
-  return found === null ? undefined : { text: found[1] ?? '', depth: found[2] ?? '' }
+  const found = /<find(?:\/>|>([^<]*)(?:<depth>(\d)<\/depth>([^<]*))?<\/find>)/.exec(text)
+  if (found === null) return undefined
+  const [, before = '', depth = '', behind = ''] = found
+  return { before, depth, behind }
 }
 
 /** What comes of three values; undefined where it has to be asked. */
@@ -41,13 +46,12 @@ function wanted(old: State, fresh: State, mine: State): { is: State } | undefine
   if (fresh === undefined || mine === undefined)
     return old === undefined ? { is: fresh ?? mine } : undefined
   const of = (part: keyof Content) => merged(old?.[part] ?? '', fresh[part], mine[part])
-  const [text, depth] = [of('text'), of('depth')]
-  return text === undefined || depth === undefined
-    ? undefined
-    : { is: { text: text.is, depth: depth.is } }
+  const [before, depth, behind] = [of('before'), of('depth'), of('behind')]
+  if (before === undefined || depth === undefined || behind === undefined) return undefined
+  return { is: { before: before.is, depth: depth.is, behind: behind.is } }
 }
 
-test('a text beside elements is merged like any value, is asked, and is never put together', () => {
+test('texts around an element are merged like any value or asked, and never put together', () => {
   const options = { format: formatNamed('xml'), path: 'finds.xml' }
   const isAsked = (texts: readonly [string, string, string]): boolean =>
     carryText(texts, options).conflicts.length > 0
@@ -61,7 +65,6 @@ test('a text beside elements is merged like any value, is asked, and is never pu
         const told = JSON.stringify([old, fresh, mine])
         if (want === undefined) expect(conflicts, told).not.toEqual([])
         if (conflicts.length === 0) expect(readBack(result), told).toEqual(want?.is)
-        // a text here and an element there is asked as a whole, though one of them came alone
         if (merged(old, fresh, mine) !== undefined) expect(conflicts, told).toEqual([])
         expect(isAsked([a, c, b]), told).toBe(conflicts.length > 0)
         expect(carryText([a, b, result], options).text, told).toBe(result)
