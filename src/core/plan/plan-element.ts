@@ -110,8 +110,7 @@ class ContentPlanner {
       fresh === 'empty' ? mine : mine === 'empty' ? fresh : fresh === mine ? fresh : 'mixed'
     const fits = old === undefined || old === both || old === 'empty' || both === 'empty'
     if (both === 'mixed' || (both === 'text' && !fits)) return this.clash('shape')
-    if (shapes.includes('branch') && this.isRewrittenByBoth())
-      return this.clash(old === undefined ? 'two-new' : 'two-values')
+    if (this.isRewrittenByBoth()) return this.clash(old === undefined ? 'two-new' : 'two-values')
     // a text of old may stand beside the elements that came
     const isListed =
       both === 'branch' || (both === 'empty' && old === 'branch') || this.hasInnerComments(nodes)
@@ -137,16 +136,26 @@ class ContentPlanner {
 
   /**
    * Whether each side made another sequence of texts and elements of what an element holds, where a text changed and
-   * not all have as many in the same places: a text has no name, and is told by its place alone.
+   * not all have as many in the same places: a text has no name, and is told by its place alone. Without elements
+   * all texts are one value, with comments in between.
    */
   private isRewrittenByBoth(): boolean {
     const { nodes } = this.opened
+    if (!SIDES.some((side) => this.hasTextAmongOthers(side, nodes[side]))) return false
     const flows = triple((side) => (nodes[side] < 0 ? [] : this.flow(side, nodes[side])))
-    if (!flows.some((flow) => flow.some(isText) && !flow.every(isText))) return false
     const texts = flows.map((flow) => flow.filter(isText))
     const places = flows.map((flow) => flow.map((piece) => (isText(piece) ? TEXT : piece)))
-    if (areOne(texts) || areOne(places)) return false
+    const isOneValue = flows.every((flow) => flow.every(isText))
+    if (areOne(texts) || (!isOneValue && areOne(places))) return false
     return PAIRS.every(([a, b]) => !areEqual(flows[a], flows[b]))
+  }
+
+  private hasTextAmongOthers(side: Side, node: number): boolean {
+    if (node < 0) return false
+    const held = this.held(side, node)
+    return (
+      held.length > 1 && held.some((child) => this.context.docs[side].kind(child) === Kind.Text)
+    )
   }
 
   /** Its texts, and the names of its elements, in their order. */

@@ -51,6 +51,28 @@ function wanted(old: State, fresh: State, mine: State): { is: State } | undefine
   return { is: { before: before.is, depth: depth.is, behind: behind.is } }
 }
 
+/** All that is said in an element without others, where comments stand in it. */
+const said = (text: string): string => text.replace(/<!--.*?-->|<[^>]*>|\s/g, '')
+
+test('a text that comments cut into pieces is one value', () => {
+  const options = { format: formatNamed('xml'), path: 'finds.xml' }
+  const pieces = ['', '<!--deep-->'].flatMap((comment) =>
+    TEXTS.flatMap((before) => ['', 'tide'].map((behind) => `${before}${comment}${behind}`)),
+  )
+  const texts = pieces.map((inside) => `<finds>\n  <find>${inside}</find>\n</finds>\n`)
+  for (const old of texts)
+    for (const fresh of texts)
+      for (const mine of texts) {
+        const { text, conflicts } = carryText([old, fresh, mine], options)
+        const result = text ?? ''
+        const want = merged(said(old), said(fresh), said(mine))
+        const told = JSON.stringify([old, fresh, mine])
+        if (conflicts.length === 0) expect(said(result), told).toEqual(want?.is)
+        else expect(want, told).toBeUndefined()
+        expect(carryText([old, fresh, result], options).text, told).toBe(result)
+      }
+})
+
 test('texts around an element are merged like any value or asked, and never put together', () => {
   const options = { format: formatNamed('xml'), path: 'finds.xml' }
   const isAsked = (texts: readonly [string, string, string]): boolean =>
