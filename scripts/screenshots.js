@@ -1,7 +1,15 @@
 // Takes docs/screenshots/: each main command's output on the demo data, in a terminal window of about
 // 1280x800. Needs Xvfb, xterm and ImageMagick's import (Debian: xvfb xterm imagemagick fonts-dejavu-core).
 import { spawn, spawnSync } from 'node:child_process'
-import { cpSync, mkdirSync, mkdtempSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
+import {
+  cpSync,
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  rmSync,
+  symlinkSync,
+  writeFileSync,
+} from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
@@ -110,6 +118,15 @@ const server = spawn('Xvfb', [DISPLAY, '-screen', '0', '1280x800x24'], { stdio: 
 const pause = (milliseconds) => new Promise((done) => setTimeout(done, milliseconds))
 await pause(1000)
 
+/** Waits until a command has ended, as a file says, and what it printed is drawn. */
+async function written(file) {
+  for (let tries = 0; !existsSync(file); tries++) {
+    if (tries > 300) throw new Error(`${file} never came`)
+    await pause(500)
+  }
+  await pause(1000)
+}
+
 mkdirSync(join(root, 'docs', 'screenshots'), { recursive: true })
 for (const [name, { set, type, keys = [] }] of Object.entries(SHOTS)) {
   if (process.argv.length > 2 && !process.argv.includes(name)) continue
@@ -124,7 +141,7 @@ for (const [name, { set, type, keys = [] }] of Object.entries(SHOTS)) {
     script,
     type.startsWith(IN_TMUX)
       ? `cd ${data}\nunset COLUMNS\n${type} \\; set -g status off \\; set -as terminal-features ',xterm*:RGB'\nsleep 60\n`
-      : `cd ${data}\nprintf '$ ${type.replace(/( \||; echo).*/, '')}\\n\\n'\nexport FORCE_COLOR=1 COLUMNS=120\n${type}\nsleep 60\n`,
+      : `cd ${data}\nprintf '$ ${type.replace(/( \||; echo).*/, '')}\\n\\n'\nexport FORCE_COLOR=1 COLUMNS=120\n${type}\ntouch ${work}/${name}.done\nsleep 60\n`,
   )
   const window = spawn(
     'xterm',
@@ -148,8 +165,8 @@ for (const [name, { set, type, keys = [] }] of Object.entries(SHOTS)) {
     ],
     { env, stdio: 'ignore' },
   )
-  // the whole story takes longer than one command
-  await pause(name === 'demo' ? 25_000 : 6000)
+  if (type.startsWith(IN_TMUX)) await pause(6000)
+  else await written(join(work, `${name}.done`))
   for (const key of keys) {
     spawnSync('tmux', ['-L', 'anagnosis-shots', 'send-keys', key], { env })
     await pause(1000)
