@@ -16,7 +16,7 @@ const APART = {
   'proper-lockfile': 'proper-lockfile',
 }
 
-/** Packages that every run imports and few use: in their place stands what loads them when it is called, or less. */
+/** What stands in the place of packages that every run imports and few use: most load them when they are called. */
 const WHEN_CALLED = {
   'string-width': 'module.exports = (text) => require("string-width").default(text)',
   // asked at every start whether this is Linux inside of Windows, for a name that nothing uses here

@@ -55,10 +55,11 @@ if (
   console.error('Building …')
   run(process.execPath, ['scripts/build.js'])
 }
-if (job === 'verify') await check()
-run(process.execPath, [...script, ...(job === 'verify' ? [] : process.argv.slice(3))])
-if (job === 'verify')
+if (job === 'verify') {
+  await check()
+  run(process.execPath, script)
   console.error('\nAll is well: types, lint, unused code, formatting, schemas, tests.')
+} else run(process.execPath, [...script, ...process.argv.slice(3)])
 
 /** Runs the checks; the output of each is shown whole when it ends. */
 async function check() {

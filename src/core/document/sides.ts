@@ -10,6 +10,13 @@ export type Triple<T> = readonly [T, T, T]
 
 export const SIDES: Triple<Side> = [OLD, NEW, MINE]
 
+/** Each two of the inputs. */
+export const PAIRS = [
+  [OLD, NEW],
+  [OLD, MINE],
+  [NEW, MINE],
+] as const
+
 /** The name of an input, as options and reports call it. */
 export const SIDE_NAMES = ['old', 'new', 'mine'] as const
 

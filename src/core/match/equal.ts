@@ -1,12 +1,11 @@
 import { gather, timesOf } from '../document/gather.ts'
 import type { Side } from '../document/sides.ts'
-import { MINE, NEW, OLD, triple } from '../document/sides.ts'
+import { MINE, NEW, OLD, PAIRS, triple } from '../document/sides.ts'
 import type { Token } from '../likeness/only-ones.ts'
 import { areNames, isId } from '../identity/candidates.ts'
 import { onlyPlaces } from '../likeness/only-ones.ts'
 import { wordsIn } from '../likeness/value.ts'
 import type { Changed, Links } from './links.ts'
-import { PAIRS } from './links.ts'
 import type { MatchState } from './match-state.ts'
 import type { TellApart } from './tell-apart.ts'
 

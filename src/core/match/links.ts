@@ -16,13 +16,6 @@ const REASONS = [
 ] as const
 export type Reason = (typeof REASONS)[number]
 
-/** Each two of the three documents. */
-export const PAIRS = [
-  [OLD, NEW],
-  [OLD, MINE],
-  [NEW, MINE],
-] as const
-
 /** A side that is compared with old. */
 export type Changed = typeof NEW | typeof MINE
 

@@ -1,12 +1,11 @@
 import { gather } from '../document/gather.ts'
 import type { Side, Triple } from '../document/sides.ts'
-import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
+import { MINE, NEW, OLD, PAIRS, SIDES, triple } from '../document/sides.ts'
 import { nodeOf } from '../document/unit-list.ts'
 import { canonical } from '../formats/canonical.ts'
 import type { Counted } from '../likeness/counted.ts'
 import { countedInAll, similarity } from '../likeness/counted.ts'
 import { pairAlike } from '../likeness/pair-alike.ts'
-import { PAIRS } from './links.ts'
 import type { Matching } from './matching.ts'
 
 /** Comments at one place are one from this share of words on. */
@@ -99,7 +98,7 @@ class Words {
     const doc = docs[side]
     const node = nodeOf(lists[side], unit)
     const last = lists[side]?.last(unit) ?? node
-    let text = `${doc.kind(node)}`
+    let text = ''
     for (let each = node; each <= last; each = doc.tree.next(each))
       text += ` ${canonical(doc, each)}`
     return text
@@ -116,7 +115,7 @@ class Words {
   }
 
   /**
-   * Pairs what is equal, wherever it stands, and what both documents have once: rulers and what is said of every
+   * Pairs what is equal and what both documents have once, wherever it stands: rulers and what is said of every
    * entry tell no place.
    */
   linkEqual(a: Side, b: Side): void {

@@ -3,12 +3,11 @@ import { Kind } from '../document/kind.ts'
 import { pickSide } from '../document/pick.ts'
 import type { Span } from '../document/problem.ts'
 import type { Side, Triple } from '../document/sides.ts'
-import { MINE, NEW, SIDES, triple } from '../document/sides.ts'
+import { MINE, NEW, PAIRS, SIDES, triple } from '../document/sides.ts'
 import type { Tree } from '../document/tree.ts'
 import { attributesEnd, attributeUnits } from '../document/unit-list.ts'
 import { canonical } from '../formats/canonical.ts'
 import { areEqual } from '../likeness/align.ts'
-import { PAIRS } from '../match/links.ts'
 import type { PlanContext } from './context.ts'
 import type { ElementPlan, ListPlan, Telling, TextPlan, Where, WholeContent } from './plan.ts'
 import { planList } from './plan-list.ts'
@@ -95,10 +94,25 @@ function areOne([first = [], ...others]: readonly (readonly string[])[]): boolea
 }
 
 class ContentPlanner {
+  /** What the element holds in each document, attributes aside, and without comments. */
+  private readonly children: Triple<readonly number[]>
+  private readonly held: Triple<readonly number[]>
+
   constructor(
     private readonly context: PlanContext,
     private readonly opened: Opened,
-  ) {}
+  ) {
+    const { docs } = context
+    const { nodes } = opened
+    this.children = triple((side) => {
+      const doc = docs[side]
+      if (nodes[side] < 0) return []
+      return doc.children(nodes[side]).filter((child) => doc.kind(child) !== Kind.Attribute)
+    })
+    this.held = triple((side) =>
+      this.children[side].filter((child) => docs[side].kind(child) !== Kind.Comment),
+    )
+  }
 
   plan(): ElementPlan['content'] {
     const { nodes } = this.opened
@@ -108,12 +122,11 @@ class ContentPlanner {
     const [old, fresh, mine] = shapes
     const both =
       fresh === 'empty' ? mine : mine === 'empty' ? fresh : fresh === mine ? fresh : 'mixed'
-    const fits = old === undefined || old === both || old === 'empty' || both === 'empty'
-    if (both === 'mixed' || (both === 'text' && !fits)) return this.clash('shape')
+    if (both === 'mixed' || (both === 'text' && old === 'branch')) return this.clash('shape')
     if (this.isRewrittenByBoth()) return this.clash(old === undefined ? 'two-new' : 'two-values')
     // a text of old may stand beside the elements that came
     const isListed =
-      both === 'branch' || (both === 'empty' && old === 'branch') || this.hasInnerComments(nodes)
+      both === 'branch' || (both === 'empty' && old === 'branch') || this.hasInnerComments()
     return isListed ? this.list(nodes) : this.text(nodes)
   }
 
@@ -123,15 +136,13 @@ class ContentPlanner {
     return doc.elementText(node) === '' ? 'empty' : 'text'
   }
 
-  private hasInnerComments(nodes: Nodes): boolean {
-    return SIDES.some((side) => {
-      const doc = this.context.docs[side]
-      if (nodes[side] < 0) return false
-      return doc.children(nodes[side]).some((child) => {
-        const kind = doc.kind(child)
+  private hasInnerComments(): boolean {
+    return SIDES.some((side) =>
+      this.children[side].some((child) => {
+        const kind = this.context.docs[side].kind(child)
         return kind === Kind.Comment || kind === Kind.Instruction
-      })
-    })
+      }),
+    )
   }
 
   /**
@@ -140,9 +151,8 @@ class ContentPlanner {
    * all texts are one value, with comments in between.
    */
   private isRewrittenByBoth(): boolean {
-    const { nodes } = this.opened
-    if (!SIDES.some((side) => this.hasTextAmongOthers(side, nodes[side]))) return false
-    const flows = triple((side) => (nodes[side] < 0 ? [] : this.flow(side, nodes[side])))
+    if (!SIDES.some((side) => this.hasTextAmongOthers(side))) return false
+    const flows = triple((side) => this.flow(side))
     const texts = flows.map((flow) => flow.filter(isText))
     const places = flows.map((flow) => flow.map((piece) => (isText(piece) ? TEXT : piece)))
     const isOneValue = flows.every((flow) => flow.every(isText))
@@ -150,29 +160,19 @@ class ContentPlanner {
     return PAIRS.every(([a, b]) => !areEqual(flows[a], flows[b]))
   }
 
-  private hasTextAmongOthers(side: Side, node: number): boolean {
-    if (node < 0) return false
-    const held = this.held(side, node)
+  private hasTextAmongOthers(side: Side): boolean {
+    const held = this.held[side]
     return (
       held.length > 1 && held.some((child) => this.context.docs[side].kind(child) === Kind.Text)
     )
   }
 
   /** Its texts, and the names of its elements, in their order. */
-  private flow(side: Side, node: number): string[] {
+  private flow(side: Side): string[] {
     const doc = this.context.docs[side]
-    return this.held(side, node).map((child) =>
+    return this.held[side].map((child) =>
       doc.kind(child) === Kind.Text ? TEXT + canonical(doc, child) : doc.name(child),
     )
-  }
-
-  /** What an element holds, attributes and comments aside. */
-  private held(side: Side, node: number): number[] {
-    const doc = this.context.docs[side]
-    return doc.children(node).filter((child) => {
-      const kind = doc.kind(child)
-      return kind !== Kind.Comment && kind !== Kind.Attribute
-    })
   }
 
   /** The content as a whole is one value. */
@@ -196,9 +196,7 @@ class ContentPlanner {
   private contentForm(side: Side, node: number): string {
     const doc = this.context.docs[side]
     if (doc.isLeafElement(node)) return `text ${doc.elementText(node)}`
-    return `list ${this.held(side, node)
-      .map((child) => canonical(doc, child))
-      .join('')}`
+    return `list ${this.held[side].map((child) => canonical(doc, child)).join('')}`
   }
 
   private list(nodes: Nodes): ListPlan {

@@ -102,9 +102,10 @@ export class Planner implements PlanContext {
     if (sameContent(this.docs[NEW], fresh, this.docs[MINE], mine))
       return take(MINE, nodes, [changed('both', nodes, where, MINE)])
     const kind = this.docs[MINE].kind(mine)
-    const isPlain = ([NEW, MINE] as const).some((side) => this.holdsPlain(side, nodes[side]))
-    if (kind === Kind.Scalar || (kind === Kind.Array && isPlain))
-      return take(MINE, nodes, [conflict('two-values', nodes, where)])
+    const areValues =
+      kind === Kind.Scalar ||
+      (kind === Kind.Array && (this.holdsPlain(NEW, fresh) || this.holdsPlain(MINE, mine)))
+    if (areValues) return take(MINE, nodes, [conflict('two-values', nodes, where)])
     return this.alike(kind, [-1, fresh, mine], where)
   }
 
