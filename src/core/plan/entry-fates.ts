@@ -178,12 +178,14 @@ export class EntryFates {
   /** An entry that is in no document but old: what may be the same under another name stands as it came. */
   private perhapsRenamed(cls: number): Telling[] {
     const { docs } = this.context
-    return (this.entries.matching.perhaps.get(cls) ?? []).map((now) => {
+    return (this.entries.matching.perhaps.get(cls) ?? []).flatMap((now) => {
       const nodes = this.entries.nodesOf(now)
       const side = nodes[NEW] >= 0 ? NEW : MINE
+      // what is in comments on both sides now holds for nobody
+      if (nodes[side] < 0) return []
       const [was, is] = [this.entries.keyOf(cls), this.entries.keyOf(now)]
       const problem = carryProblems.perhapsRenamed(docs[side], nodes[side], was, is, side)
-      return { tell: 'problem', problem }
+      return [{ tell: 'problem', problem }]
     })
   }
 
@@ -291,7 +293,8 @@ export class EntryFates {
     if (!isAsInOld) return own
     if (fresh >= 0) return texts(NEW, fresh)
     const nodes = this.entries.nodesOf(cls)
-    return nodes[OLD] >= 0 && this.isAsInOld(MINE, nodes) ? [] : own
+    const isLiveInBoth = nodes[OLD] >= 0 && nodes[MINE] >= 0
+    return isLiveInBoth && this.isAsInOld(MINE, nodes) ? [] : own
   }
 
   private unitForm(side: Side, cls: number): string | undefined {
