@@ -278,7 +278,7 @@ class UnitTiler {
     return next < stop ? this.tree.start(next) : this.bodyEnd
   }
 
-  /** What stands on the line of the opening belongs to it, where nothing but comments does. */
+  /** Comments on the line of the opening belong to it, and the line end where nothing else stands there. */
   private opening(first: number, stop: number): number {
     const { tree, parts } = this
     if (tree.kind(this.container) === Kind.Document) return first
@@ -290,10 +290,7 @@ class UnitTiler {
     }
     const limit = node < stop ? tree.start(node) : this.bodyEnd
     const lineStart = skipToLineStart(tree.source, at, limit)
-    if (lineStart === at) {
-      const sticks = node > first && node >= stop
-      if (!sticks) return first
-    }
+    if (lineStart === at && node === first) return first
     this.nodeEnd = at
     this.at = lineStart
     parts.openEnd = lineStart

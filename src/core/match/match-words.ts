@@ -3,6 +3,7 @@ import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, PAIRS, SIDES, triple } from '../document/sides.ts'
 import { nodeOf } from '../document/unit-list.ts'
 import { canonical } from '../formats/canonical.ts'
+import { areEqual } from '../likeness/align.ts'
 import type { Counted } from '../likeness/counted.ts'
 import { countedInAll, similarity } from '../likeness/counted.ts'
 import { pairAlike } from '../likeness/pair-alike.ts'
@@ -27,8 +28,8 @@ export function matchWords(matching: Matching): void {
   words.linkEqual(OLD, NEW)
   words.linkInGaps(NEW)
   words.linkEqual(OLD, MINE)
-  words.linkInGaps(MINE)
   words.linkEqual(NEW, MINE)
+  words.linkInGaps(MINE)
 }
 
 class Words {
@@ -50,10 +51,13 @@ class Words {
     return this.comments.every(({ length }) => length === 0)
   }
 
-  /** Texts behind the same entry, in their order. */
+  /** Texts behind the same entry, in their order; where all documents have the same texts, those wherever they stand. */
   linkTexts(): void {
-    if (this.texts.every(({ length }) => length === 0)) return
-    const behind = triple((side) => this.byPlace(side, this.texts[side], () => ''))
+    const said = triple((side) => this.texts[side].map((unit) => this.text(side, unit)))
+    const areSame = SIDES.every((side) => areEqual(said[OLD], said[side]))
+    const behind = triple((side) =>
+      areSame ? new Map([['', this.texts[side]]]) : this.byPlace(side, this.texts[side], () => ''),
+    )
     for (const [a, b] of PAIRS)
       for (const [place, units] of behind[a])
         for (const [i, unit] of units.entries()) this.join(a, unit, b, behind[b].get(place)?.[i])

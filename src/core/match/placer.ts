@@ -112,11 +112,13 @@ export class Placer {
         ? this.identities.ofItems(place, kind)
         : this.identities.ofElements(place, name)
     const own = kind === Kind.Element ? placeOf(place, name) : place
-    const isLone = kind === Kind.Element && siblings.length === 1
     const isSought = kind !== Kind.Element || this.sought.names.has(name)
     for (const [index, node] of siblings.entries()) {
       const step: Step = { around, node, identity: chosen?.identity, index }
-      if (isSought) this.entry(group, step, { place: own, container, siblings }, { chosen, isLone })
+      // of several nothing tells which one moved; the second says that the first is not alone
+      const isByName = kind === Kind.Element && index < 2
+      if (isSought)
+        this.entry(group, step, { place: own, container, siblings }, { chosen, isByName })
       this.inside(node, step, own)
     }
   }
@@ -126,7 +128,7 @@ export class Placer {
     group: string,
     step: Step,
     at: Beside,
-    { chosen, isLone }: { chosen: Chosen | undefined; isLone: boolean },
+    { chosen, isByName }: { chosen: Chosen | undefined; isByName: boolean },
   ): void {
     const { ids } = this.sought
     const id = this.idOf(step.node, chosen)
@@ -136,7 +138,7 @@ export class Placer {
     }
     const value = this.valueOf(step.node)
     if (value !== undefined) this.place(`${group} ${value}`, step, at, false)
-    if (isLone) this.place(group, step, at, true)
+    if (isByName) this.place(group, step, at, true)
   }
 
   private place(name: string, step: Step, at: Beside, isByName: boolean): void {

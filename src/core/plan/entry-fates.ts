@@ -1,6 +1,5 @@
-import type { Side, Triple } from '../document/sides.ts'
+import type { Side } from '../document/sides.ts'
 import { MINE, NEW, OLD, triple } from '../document/sides.ts'
-import type { UnitList } from '../document/unit-list.ts'
 import { sameContent } from '../formats/canonical.ts'
 import type { DormantEntries } from '../match/dormant.ts'
 import type { Changed } from '../match/links.ts'
@@ -23,13 +22,21 @@ import { NOTHING_TOLD } from './plan.ts'
 const MERGED: EntryFate = { fate: 'merged', told: NOTHING_TOLD }
 const OUT: EntryFate = { fate: 'out', told: NOTHING_TOLD }
 
+/** How often each comment stands in new, in mine, and in the result as far as that is known. */
+type CommentCounts = Record<'fresh' | 'mine' | 'result', Map<string, number>>
+
+const count = (counts: ReadonlyMap<string, number>, text: string): number => counts.get(text) ?? 0
+
 /**
  * Decides for each entry of one container whether the result has it, and what is to be told of those that
  * were added, removed, or dropped by one side and changed by the other.
  */
 export class EntryFates {
   private readonly dormant: DormantFates
-  private comments: Triple<Map<string, number>> | undefined
+  private comments: CommentCounts | undefined
+  private looseTexts: ReadonlySet<string> | undefined
+  /** By class; of comments when those of all entries are known. */
+  private readonly fates: EntryFate[] = []
 
   constructor(
     private readonly context: PlanContext,
@@ -44,24 +51,29 @@ export class EntryFates {
     const { matching } = this.entries
     const asked = new Map<number, Stretch>()
     for (const stretch of matching.stretches) for (const cls of stretch) asked.set(cls, stretch)
-    const fates: EntryFate[] = []
+    const comments: number[] = []
     for (let cls = 0; cls < matching.length; cls++) {
       const isInBoth = matching.unit(NEW, cls) >= 0 && matching.unit(MINE, cls) >= 0
       const stretch = asked.get(cls)
-      if (stretch !== undefined) fates.push(this.askedFate(cls, stretch))
-      else if (matching.hasDormant(cls)) fates.push(this.dormant.fate(cls))
-      else if (matching.held !== undefined && !matching.isVoid(cls) && this.isHeld(cls))
-        fates.push(this.heldFate(cls, matching.held))
-      else if (isInBoth) fates.push(MERGED)
-      else fates.push(matching.isVoid(cls) ? OUT : this.fateOf(cls))
+      if (stretch !== undefined) this.fates.push(this.askedFate(cls, stretch))
+      else if (matching.hasDormant(cls)) this.fates.push(this.dormant.fate(cls))
+      else if (matching.isVoid(cls)) this.fates.push(OUT)
+      else if (matching.held !== undefined && this.isHeld(cls))
+        this.fates.push(this.heldFate(cls, matching.held))
+      else if (isInBoth) this.fates.push(MERGED)
+      else if (this.entries.isComment(cls)) comments.push(this.fates.push(OUT) - 1)
+      else this.fates.push(this.fateOf(cls))
     }
-    return fates
+    // what came counts where it is asked whether a block of old is still there
+    const isNew = (cls: number): boolean => matching.unit(OLD, cls) < 0
+    for (const cls of comments.filter(isNew)) this.fates[cls] = this.commentFate(cls)
+    for (const cls of comments) if (!isNew(cls)) this.fates[cls] = this.commentFate(cls)
+    return this.fates
   }
 
   /** What becomes of an entry that one side has not. */
   private fateOf(cls: number): EntryFate {
     const nodes = this.entries.nodesOf(cls)
-    if (this.entries.isComment(cls)) return this.commentFate(cls)
     const tied = this.context.tied.keysOf(nodes)
     if (tied !== undefined) return this.tiedFate(cls, tied)
     return nodes[OLD] < 0 ? this.addedFate(cls, nodes[MINE] >= 0) : this.removedFate(cls)
@@ -79,11 +91,33 @@ export class EntryFates {
     const own = side === NEW ? 'vanilla' : 'mine'
     if (nodes[side] < 0) {
       const other = side === NEW ? mine : fresh
-      return old < 0 ? OUT : { fate: 'out', told: [this.removed(other < 0 ? 'both' : own, cls)] }
+      const told = old < 0 ? [] : [this.removed(other < 0 ? 'both' : own, cls)]
+      return this.heldOut(cls, side === NEW ? MINE : NEW, told)
     }
     if (fresh >= 0 && mine >= 0) return MERGED
     const fate = side === NEW ? 'vanilla-added' : 'mine-added'
     return { fate, told: old < 0 ? [this.added(own, cls, side)] : NOTHING_TOLD }
+  }
+
+  /** An entry that goes, as the other side's list has it: comments of which old has none beside such entries stay or are quoted. */
+  private heldOut(cls: number, side: Changed, told: readonly Telling[]): EntryFate {
+    const known = (this.looseTexts ??= this.textsOfLoose())
+    const edited = (comments: readonly number[]): number[] =>
+      comments.filter((comment) => !known.has(this.textOf(side, comment)))
+    const isAbove = side === MINE && edited(this.commentsWith(side, cls).above).length > 0
+    const lost = this.lost(side, edited(this.commentsOf(side, cls)))
+    return { fate: isAbove ? 'only-comments' : 'out', told: [...told, ...lost] }
+  }
+
+  /** The comments that go with old's entries of which one side's list has the other's changes already. */
+  private textsOfLoose(): ReadonlySet<string> {
+    const { matching } = this.entries
+    const classes = matching.classOf[OLD].filter((cls) => this.isHeld(cls))
+    return new Set(
+      classes.flatMap((cls) =>
+        this.commentsOf(OLD, cls).map((comment) => this.textOf(OLD, comment)),
+      ),
+    )
   }
 
   /** Part of a stretch that both sides rewrote: it is as mine has it, and one question. */
@@ -229,8 +263,11 @@ export class EntryFates {
     const as = (fate: Fate): EntryFate => ({ fate, told: NOTHING_TOLD })
     if (old === undefined && mine !== undefined) return as('mine-added')
     if (old === undefined) return as(this.hasAlready(cls) ? 'out' : 'vanilla-added')
-    if (fresh === undefined)
-      return as(mine !== undefined && mine !== old ? 'kept-against-vanilla' : 'out')
+    if (fresh === undefined) {
+      const isKept = (mine !== undefined && mine !== old) || this.isMissed(MINE, cls)
+      return as(isKept ? 'kept-against-vanilla' : 'out')
+    }
+    if (this.isMissed(NEW, cls)) return as('vanilla-added')
     if (fresh === old) return OUT
     return { fate: 'out', told: this.lost(NEW, this.blockOf(NEW, cls)) }
   }
@@ -240,61 +277,91 @@ export class EntryFates {
    * and apart from it there, or in a longer block. Those that are put in count from then on.
    */
   private hasAlready(cls: number): boolean {
-    const texts = this.blockOf(NEW, cls).map((comment) => this.textOf(NEW, comment))
-    const counts = (this.comments ??= triple((side) => this.countComments(side)))
-    const isThere = (text: string): boolean =>
-      (counts[MINE].get(text) ?? 0) >= (counts[NEW].get(text) ?? 0)
-    if (texts.every(isThere)) return true
-    for (const text of texts) counts[MINE].set(text, (counts[MINE].get(text) ?? 0) + 1)
+    const { fresh, result } = this.counts
+    const texts = this.textsOf(NEW, cls)
+    if (texts.every((text) => count(result, text) >= count(fresh, text))) return true
+    this.putIn(texts)
     return false
   }
 
+  /**
+   * Whether a block that one side alone has as a block stands in the other as well, above an entry that goes: then
+   * nobody removed it. Those that are put in count from then on.
+   */
+  private isMissed(side: Changed, cls: number): boolean {
+    const { fresh, mine, result } = this.counts
+    const texts = this.textsOf(side, cls)
+    const isInBoth = texts.every((text) => count(side === NEW ? mine : fresh, text) > 0)
+    const isLess = (text: string): boolean =>
+      count(result, text) < Math.min(count(fresh, text), count(mine, text))
+    if (!isInBoth || !texts.some(isLess)) return false
+    this.putIn(texts)
+    return true
+  }
+
+  private get counts(): CommentCounts {
+    return (this.comments ??= {
+      fresh: this.counted([(unit) => this.textsAt(NEW, unit), NEW]),
+      mine: this.counted([(unit) => this.textsAt(MINE, unit), MINE]),
+      result: this.counted(
+        [(unit) => this.textsLeft(unit), MINE],
+        [(unit) => this.textsCome(unit), NEW],
+      ),
+    })
+  }
+
+  private putIn(texts: readonly string[]): void {
+    const { result } = this.counts
+    for (const text of texts) result.set(text, count(result, text) + 1)
+  }
+
+  private textsOf(side: Side, cls: number): string[] {
+    return this.blockOf(side, cls).map((comment) => this.textOf(side, comment))
+  }
+
   /** How often each comment stands among this container's entries, apart or directly above one. */
-  private countComments(side: Side): Map<string, number> {
+  private counted(
+    ...units: readonly (readonly [textsOf: (unit: number) => readonly string[], of: Side])[]
+  ): Map<string, number> {
     const counts = new Map<string, number>()
-    const list = this.entries.lists[side]
-    for (let unit = 0; unit < (list?.length ?? 0); unit++) {
-      if (list === undefined) break
-      const texts = list.isComment(unit)
-        ? this.blockTexts(side, list, unit)
-        : this.ownTexts(side, unit)
-      for (const text of texts) counts.set(text, (counts.get(text) ?? 0) + 1)
+    for (const [textsOf, side] of units) {
+      const length = this.entries.lists[side]?.length ?? 0
+      for (let unit = 0; unit < length; unit++)
+        for (const text of textsOf(unit)) counts.set(text, count(counts, text) + 1)
     }
     return counts
   }
 
-  /** The comments of a block; of mine's none where vanilla dropped the block, so that the result has it no more. */
-  private blockTexts(side: Side, list: UnitList, unit: number): string[] {
-    const { matching } = this.entries
-    const cls = matching.classOf[side][unit] ?? -1
-    const isDropped =
-      side === MINE &&
-      matching.unit(NEW, cls) < 0 &&
-      this.unitForm(OLD, cls) === this.unitForm(MINE, cls)
-    return isDropped ? [] : unitComments(list, unit).map((comment) => this.textOf(side, comment))
+  /** The comments above an entry that new alone brings into the result. */
+  private textsCome(unit: number): readonly string[] {
+    const cls = this.entries.matching.classOf[NEW][unit] ?? -1
+    const comes = this.fates[cls]?.fate === 'vanilla-added' && !this.entries.isComment(cls)
+    return comes ? this.textsAt(NEW, unit) : []
   }
 
-  /**
-   * The comments above an entry; of mine those that the result has: where mine left old's, they are
-   * new's, and gone where vanilla removed the entry.
-   */
-  private ownTexts(side: Side, unit: number): string[] {
+  /** Of the comments at a unit of mine those that the result has: what one side left alone is as the other has it. */
+  private textsLeft(unit: number): readonly string[] {
     const { matching } = this.entries
-    const texts = (of: Side, at: number): string[] => {
-      const list = this.entries.lists[of]
-      if (list === undefined || at < 0) return []
-      return ownComments(list, at).map((comment) => this.context.docs[of].commentText(comment))
-    }
-    const own = texts(side, unit)
-    if (side !== MINE) return own
     const cls = matching.classOf[MINE][unit] ?? -1
-    const fresh = matching.unit(NEW, cls)
-    const isAsInOld = own.join('\n') === texts(OLD, matching.unit(OLD, cls)).join('\n')
-    if (!isAsInOld) return own
-    if (fresh >= 0) return texts(NEW, fresh)
-    const nodes = this.entries.nodesOf(cls)
-    const isLiveInBoth = nodes[OLD] >= 0 && nodes[MINE] >= 0
-    return isLiveInBoth && this.isAsInOld(MINE, nodes) ? [] : own
+    const own = this.textsAt(MINE, unit)
+    const isEntry = !this.entries.isComment(cls)
+    if (isEntry && this.fates[cls]?.fate === 'out') return []
+    const [atOld, atNew] = [matching.unit(OLD, cls), matching.unit(NEW, cls)]
+    const old = this.textsAt(OLD, atOld)
+    if (atNew < 0) return isEntry || own.join('\n') !== old.join('\n') ? own : []
+    const fresh = this.textsAt(NEW, atNew)
+    return [
+      ...own.filter((text) => fresh.includes(text) || !old.includes(text)),
+      ...fresh.filter((text) => !own.includes(text) && !old.includes(text)),
+    ]
+  }
+
+  /** The comments that a unit is, or those directly above it; none where there is no unit. */
+  private textsAt(side: Side, unit: number): string[] {
+    const list = this.entries.lists[side]
+    if (list === undefined || unit < 0) return []
+    const comments = list.isComment(unit) ? unitComments(list, unit) : ownComments(list, unit)
+    return comments.map((comment) => this.textOf(side, comment))
   }
 
   private unitForm(side: Side, cls: number): string | undefined {

@@ -129,9 +129,7 @@ class ListPlanner {
     if (stands !== undefined) return this.dormantEntry(units, cls, { stands, fateTold })
     if (this.entries.isComment(cls))
       return { ...UNTOUCHED, whole: undefined, parts: this.units.comment(units) }
-    // of an entry that is live in new and mine what old has in a comment is no version
-    const isNew = this.matching.dormantEntry(OLD, cls) !== undefined
-    return this.merged(cls, isNew ? [-1, units[NEW], units[MINE]] : units)
+    return this.merged(cls, units)
   }
 
   /** An entry that stands in comments in some document. */
@@ -151,7 +149,11 @@ class ListPlanner {
     const named: Telling[] = []
     if (this.matching.renamed.has(cls)) named.push(...this.tellings.rename(cls))
     named.push(...this.tellings.capitals(cls))
-    const texts = triple((side) => this.units.text(side, units[side]))
+    // of an entry that is live in new and mine what old has in a comment is no version; what stands around it is
+    const isDormant = this.matching.dormantEntry(OLD, cls) !== undefined
+    const texts = triple((side) =>
+      side === OLD && isDormant ? undefined : this.units.text(side, units[side]),
+    )
     const [old, fresh, mine] = texts
     const whole = this.context.tied.touches(nodes) ? undefined : wholeSide(texts)
     if (whole !== undefined && old === fresh && old === mine)
