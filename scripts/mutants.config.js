@@ -5,6 +5,7 @@ import { defineConfig } from 'vitest/config'
 const FIRST = [
   'test/core/cases.test.ts',
   'test/core/plan/config-places.test.ts',
+  'test/core/laws/small-worlds.test.ts',
   'test/core/report/rows.test.ts',
   'test/core/identity/identity.test.ts',
   'test/core/plan/decide.test.ts',
@@ -34,5 +35,7 @@ export default defineConfig({
     env: { LAW_RUNS: '30', LAW_SHRINK: 'no' },
     sequence: { sequencer: QuickFirst },
     testTimeout: 60_000,
+    // modules are loaded once, and not once more for every file of tests
+    isolate: false,
   },
 })

@@ -1,6 +1,6 @@
 import { countLineEnds, skipToLineStart } from '../document/characters.ts'
 import { Kind } from '../document/kind.ts'
-import type { Side } from '../document/sides.ts'
+import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDES } from '../document/sides.ts'
 import type { UnitList } from '../document/unit-list.ts'
 import { ownComments } from '../plan/comments.ts'
@@ -116,7 +116,8 @@ export class UnitWriter {
 
   /** Writes a unit that new and mine have part by part. */
   parts({ units, lead, own, entry, tail }: UnitParts, separator: boolean): void {
-    this.lead(lead, units[lead])
+    const start = this.suited(units, lead)
+    this.lead(start, units[start])
     for (const piece of own) {
       if ('made' in piece) this.context.writer.made(piece.made)
       else this.piece(piece.side, piece.start, piece.end)
@@ -124,8 +125,24 @@ export class UnitWriter {
     if (entry === undefined) this.noteEnding(tail, units[tail])
     else {
       this.context.write(entry, this.fits)
-      this.tail(tail, units[tail], separator)
+      const end = this.suited(units, tail)
+      const isSame = this.tailWords(units, end) === this.tailWords(units, tail)
+      const by = isSame ? end : tail
+      this.tail(by, units[by], separator)
     }
+  }
+
+  /** Of what both brought: the side that has it on a line of its own, if the result has its entries so, or on one line. */
+  private suited(units: Triple<number>, side: Side): Side {
+    if (units[OLD] >= 0 || this.isMixed || this.isAttributes) return side
+    const isSuited = (each: Side): boolean =>
+      units[each] >= 0 && this.list(each).startsLine(units[each]) === this.form.multiline
+    const other = side === MINE ? NEW : MINE
+    return !isSuited(side) && isSuited(other) ? other : side
+  }
+
+  private tailWords(units: Triple<number>, side: Side): string {
+    return tailText(this.list(side), units[side]).trim()
   }
 
   /** Writes nothing of a unit of mine but the comments above it. */
