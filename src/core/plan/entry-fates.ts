@@ -1,31 +1,22 @@
+import { gather } from '../document/gather.ts'
 import type { Side } from '../document/sides.ts'
 import { MINE, NEW, OLD, triple } from '../document/sides.ts'
-import { sameContent } from '../formats/canonical.ts'
+import { canonical, sameContent } from '../formats/canonical.ts'
 import type { DormantEntries } from '../match/dormant.ts'
 import type { Changed } from '../match/links.ts'
 import type { Stretch } from '../match/stretches.ts'
 import { carryProblems } from './carry-problems.ts'
-import {
-  commentForm,
-  commentsInside,
-  ownComments,
-  trailingComments,
-  unitComments,
-} from './comments.ts'
+import { CommentFates, quoted } from './comment-fates.ts'
+import { commentsInside, ownComments, trailingComments } from './comments.ts'
 import type { PlanContext } from './context.ts'
 import { DormantFates } from './dormant-fates.ts'
 import type { Entries } from './entries.ts'
-import type { EntryFate, Fate, Telling } from './plan.ts'
+import type { EntryFate, Telling } from './plan.ts'
 import type { ConflictKind, Nodes, ToldConflict } from './telling.ts'
 import { NOTHING_TOLD } from './plan.ts'
 
 const MERGED: EntryFate = { fate: 'merged', told: NOTHING_TOLD }
 const OUT: EntryFate = { fate: 'out', told: NOTHING_TOLD }
-
-/** How often each comment stands in new, in mine, and in the result as far as that is known. */
-type CommentCounts = Record<'fresh' | 'mine' | 'result', Map<string, number>>
-
-const count = (counts: ReadonlyMap<string, number>, text: string): number => counts.get(text) ?? 0
 
 /**
  * Decides for each entry of one container whether the result has it, and what is to be told of those that
@@ -33,10 +24,8 @@ const count = (counts: ReadonlyMap<string, number>, text: string): number => cou
  */
 export class EntryFates {
   private readonly dormant: DormantFates
-  private comments: CommentCounts | undefined
   private looseTexts: ReadonlySet<string> | undefined
-  /** By class; of comments when those of all entries are known. */
-  private readonly fates: EntryFate[] = []
+  private looseEquals: Map<string, number[]> | undefined
 
   constructor(
     private readonly context: PlanContext,
@@ -52,23 +41,21 @@ export class EntryFates {
     const asked = new Map<number, Stretch>()
     for (const stretch of matching.stretches) for (const cls of stretch) asked.set(cls, stretch)
     const comments: number[] = []
+    const fates: EntryFate[] = []
     for (let cls = 0; cls < matching.length; cls++) {
       const isInBoth = matching.unit(NEW, cls) >= 0 && matching.unit(MINE, cls) >= 0
       const stretch = asked.get(cls)
-      if (stretch !== undefined) this.fates.push(this.askedFate(cls, stretch))
-      else if (matching.hasDormant(cls)) this.fates.push(this.dormant.fate(cls))
-      else if (matching.isVoid(cls)) this.fates.push(OUT)
+      if (stretch !== undefined) fates.push(this.askedFate(cls, stretch))
+      else if (matching.hasDormant(cls)) fates.push(this.dormant.fate(cls))
+      else if (matching.isVoid(cls)) fates.push(OUT)
       else if (matching.held !== undefined && this.isHeld(cls))
-        this.fates.push(this.heldFate(cls, matching.held))
-      else if (isInBoth) this.fates.push(MERGED)
-      else if (this.entries.isComment(cls)) comments.push(this.fates.push(OUT) - 1)
-      else this.fates.push(this.fateOf(cls))
+        fates.push(this.heldFate(cls, matching.held))
+      else if (isInBoth) fates.push(MERGED)
+      else if (this.entries.isComment(cls)) comments.push(fates.push(OUT) - 1)
+      else fates.push(this.fateOf(cls))
     }
-    // what came counts where it is asked whether a block of old is still there
-    const isNew = (cls: number): boolean => matching.unit(OLD, cls) < 0
-    for (const cls of comments.filter(isNew)) this.fates[cls] = this.commentFate(cls)
-    for (const cls of comments) if (!isNew(cls)) this.fates[cls] = this.commentFate(cls)
-    return this.fates
+    new CommentFates(this.context, this.entries, fates).decide(comments)
+    return fates
   }
 
   /** What becomes of an entry that one side has not. */
@@ -90,13 +77,46 @@ export class EntryFates {
     const [old, fresh, mine] = nodes
     const own = side === NEW ? 'vanilla' : 'mine'
     if (nodes[side] < 0) {
-      const other = side === NEW ? mine : fresh
-      const told = old < 0 ? [] : [this.removed(other < 0 ? 'both' : own, cls)]
-      return this.heldOut(cls, side === NEW ? MINE : NEW, told)
+      const other = side === NEW ? MINE : NEW
+      const told = old < 0 ? [] : [this.heldRemoval(cls, other)]
+      return this.heldOut(cls, other, told)
     }
     if (fresh >= 0 && mine >= 0) return MERGED
     const fate = side === NEW ? 'vanilla-added' : 'mine-added'
     return { fate, told: old < 0 ? [this.added(own, cls, side)] : NOTHING_TOLD }
+  }
+
+  /** Old has more of equal entries than the side that holds the changes: of these one side alone, or both, dropped each. */
+  private heldRemoval(cls: number, other: Changed): Telling {
+    const { docs } = this.context
+    const nodes = this.entries.nodesOf(cls)
+    const own = other === MINE ? 'vanilla' : 'mine'
+    if (nodes[other] >= 0) return this.removed(own, cls)
+    const equal = (this.looseEquals ??= this.equalsIn(other)).get(canonical(docs[OLD], nodes[OLD]))
+    const node = equal?.shift()
+    if (node === undefined) return this.removed('both', cls)
+    const three = triple((side) => (side === other ? node : nodes[side]))
+    return {
+      tell: 'change',
+      side: own,
+      kind: 'removed',
+      key: this.entries.keyOf(cls),
+      nodes: three,
+      from: undefined,
+    }
+  }
+
+  /** The entries that a side alone has of those of which the other's list has the changes, by what they hold. */
+  private equalsIn(side: Changed): Map<string, number[]> {
+    const { matching } = this.entries
+    const found = new Map<string, number[]>()
+    for (const cls of matching.classOf[side]) {
+      const nodes = this.entries.nodesOf(cls)
+      const isAlone = nodes.every((node, each) => (each === side) === node >= 0)
+      if (isAlone && this.isHeld(cls))
+        gather(found, canonical(this.context.docs[side], nodes[side]), nodes[side])
+    }
+    return found
   }
 
   /** An entry that goes, as the other side's list has it: comments of which old has none beside such entries stay or are quoted. */
@@ -257,125 +277,6 @@ export class EntryFates {
 
   // Comments
 
-  /** A comment of its own that one side removed: gone, unless mine had rewritten it. */
-  private commentFate(cls: number): EntryFate {
-    const [old, fresh, mine] = triple((side) => this.unitForm(side, cls))
-    const as = (fate: Fate): EntryFate => ({ fate, told: NOTHING_TOLD })
-    if (old === undefined && mine !== undefined) return as('mine-added')
-    if (old === undefined) return as(this.hasAlready(cls) ? 'out' : 'vanilla-added')
-    if (fresh === undefined) {
-      const isKept = (mine !== undefined && mine !== old) || this.isMissed(MINE, cls)
-      return as(isKept ? 'kept-against-vanilla' : 'out')
-    }
-    if (this.isMissed(NEW, cls)) return as('vanilla-added')
-    if (fresh === old) return OUT
-    return { fate: 'out', told: this.lost(NEW, this.blockOf(NEW, cls)) }
-  }
-
-  /**
-   * Whether mine has the comments of a block of new as often as new: they may stand directly above an entry here
-   * and apart from it there, or in a longer block. Those that are put in count from then on.
-   */
-  private hasAlready(cls: number): boolean {
-    const { fresh, result } = this.counts
-    const texts = this.textsOf(NEW, cls)
-    if (texts.every((text) => count(result, text) >= count(fresh, text))) return true
-    this.putIn(texts)
-    return false
-  }
-
-  /**
-   * Whether a block that one side alone has as a block stands in the other as well, above an entry that goes: then
-   * nobody removed it. Those that are put in count from then on.
-   */
-  private isMissed(side: Changed, cls: number): boolean {
-    const { fresh, mine, result } = this.counts
-    const texts = this.textsOf(side, cls)
-    const isInBoth = texts.every((text) => count(side === NEW ? mine : fresh, text) > 0)
-    const isLess = (text: string): boolean =>
-      count(result, text) < Math.min(count(fresh, text), count(mine, text))
-    if (!isInBoth || !texts.some(isLess)) return false
-    this.putIn(texts)
-    return true
-  }
-
-  private get counts(): CommentCounts {
-    return (this.comments ??= {
-      fresh: this.counted([(unit) => this.textsAt(NEW, unit), NEW]),
-      mine: this.counted([(unit) => this.textsAt(MINE, unit), MINE]),
-      result: this.counted(
-        [(unit) => this.textsLeft(unit), MINE],
-        [(unit) => this.textsCome(unit), NEW],
-      ),
-    })
-  }
-
-  private putIn(texts: readonly string[]): void {
-    const { result } = this.counts
-    for (const text of texts) result.set(text, count(result, text) + 1)
-  }
-
-  private textsOf(side: Side, cls: number): string[] {
-    return this.blockOf(side, cls).map((comment) => this.textOf(side, comment))
-  }
-
-  /** How often each comment stands among this container's entries, apart or directly above one. */
-  private counted(
-    ...units: readonly (readonly [textsOf: (unit: number) => readonly string[], of: Side])[]
-  ): Map<string, number> {
-    const counts = new Map<string, number>()
-    for (const [textsOf, side] of units) {
-      const length = this.entries.lists[side]?.length ?? 0
-      for (let unit = 0; unit < length; unit++)
-        for (const text of textsOf(unit)) counts.set(text, count(counts, text) + 1)
-    }
-    return counts
-  }
-
-  /** The comments above an entry that new alone brings into the result. */
-  private textsCome(unit: number): readonly string[] {
-    const cls = this.entries.matching.classOf[NEW][unit] ?? -1
-    const comes = this.fates[cls]?.fate === 'vanilla-added' && !this.entries.isComment(cls)
-    return comes ? this.textsAt(NEW, unit) : []
-  }
-
-  /** Of the comments at a unit of mine those that the result has: what one side left alone is as the other has it. */
-  private textsLeft(unit: number): readonly string[] {
-    const { matching } = this.entries
-    const cls = matching.classOf[MINE][unit] ?? -1
-    const own = this.textsAt(MINE, unit)
-    const isEntry = !this.entries.isComment(cls)
-    if (isEntry && this.fates[cls]?.fate === 'out') return []
-    const [atOld, atNew] = [matching.unit(OLD, cls), matching.unit(NEW, cls)]
-    const old = this.textsAt(OLD, atOld)
-    if (atNew < 0) return isEntry || own.join('\n') !== old.join('\n') ? own : []
-    const fresh = this.textsAt(NEW, atNew)
-    return [
-      ...own.filter((text) => fresh.includes(text) || !old.includes(text)),
-      ...fresh.filter((text) => !own.includes(text) && !old.includes(text)),
-    ]
-  }
-
-  /** The comments that a unit is, or those directly above it; none where there is no unit. */
-  private textsAt(side: Side, unit: number): string[] {
-    const list = this.entries.lists[side]
-    if (list === undefined || unit < 0) return []
-    const comments = list.isComment(unit) ? unitComments(list, unit) : ownComments(list, unit)
-    return comments.map((comment) => this.textOf(side, comment))
-  }
-
-  private unitForm(side: Side, cls: number): string | undefined {
-    const comments = this.blockOf(side, cls)
-    return comments.length === 0 ? undefined : commentForm(this.context.docs[side], comments)
-  }
-
-  /** The comments of a block, or of an entry in comments. */
-  private blockOf(side: Side, cls: number): number[] {
-    const list = this.entries.lists[side]
-    const unit = this.entries.matching.unit(side, cls)
-    return list === undefined || unit < 0 ? [] : unitComments(list, unit)
-  }
-
   /** Vanilla removed an entry: comments of it that mine had edited are told; those above it stay. */
   private editedComments(cls: number): Telling[] {
     return this.lost(MINE, this.rewritten(MINE, cls, this.commentsOf(MINE, cls)))
@@ -420,10 +321,6 @@ export class EntryFates {
   }
 
   private lost(side: Side, comments: readonly number[]): Telling[] {
-    const doc = this.context.docs[side]
-    return comments.map((comment) => ({
-      tell: 'loss',
-      problem: carryProblems.commentQuoted(doc, comment, side),
-    }))
+    return quoted(this.context.docs[side], side, comments)
   }
 }

@@ -45,12 +45,27 @@ export class UnitPlanner {
 
   /** The parts of a block of comments that belongs to no entry. */
   comment(units: Triple<number>): UnitParts {
-    const merged = this.blocks(units, (list, unit) => ({
-      comments: [...unitComments(list, unit), ...trailingComments(list, unit)],
-      start: list.own(unit),
-      end: list.end(unit),
-    }))
+    const merged = this.blocks(units, wordBlock)
     return this.words(units, merged, units[MINE] >= 0 ? MINE : NEW)
+  }
+
+  /** The texts of the comments that the result has above an entry, or of a block, that new and mine have. */
+  commentsLeft(units: Triple<number>): string[] {
+    const blocks = triple((side) => {
+      if (units[side] < 0) return undefined
+      const list = this.list(side)
+      return list.isComment(units[side])
+        ? wordBlock(list, units[side])
+        : ownBlock(list, units[side])
+    })
+    return mergeBlocks(this.docs, blocks).pieces.flatMap((piece) => {
+      if ('made' in piece) return []
+      const doc = this.docs[piece.side]
+      const isIn = (comment: number): boolean =>
+        doc.tree.start(comment) >= piece.start && doc.tree.end(comment) <= piece.end
+      const comments = (blocks[piece.side]?.comments ?? []).filter(isIn)
+      return comments.map((comment) => doc.commentText(comment))
+    })
   }
 
   /**
@@ -141,6 +156,12 @@ export class UnitPlanner {
     const list = this.list(side)
     return list.tree.source.slice(list[from](unit), list[to](unit))
   }
+}
+
+/** The comments that a unit is, with those on its last line. */
+function wordBlock(list: UnitList, unit: number): CommentBlock {
+  const comments = [...unitComments(list, unit), ...trailingComments(list, unit)]
+  return { comments, start: list.own(unit), end: list.end(unit) }
 }
 
 /** The comments directly above a unit's node. */

@@ -1,0 +1,165 @@
+import type { Side } from '../document/sides.ts'
+import { MINE, NEW, OLD, triple } from '../document/sides.ts'
+import type { Doc } from '../formats/doc.ts'
+import type { Changed } from '../match/links.ts'
+import { carryProblems } from './carry-problems.ts'
+import { commentForm, ownComments, unitComments } from './comments.ts'
+import type { PlanContext } from './context.ts'
+import type { Entries } from './entries.ts'
+import type { EntryFate, Fate, Telling } from './plan.ts'
+import { NOTHING_TOLD } from './plan.ts'
+import { UnitPlanner } from './unit-parts.ts'
+
+/** How often each comment stands in new, in mine, and in the result as far as that is known. */
+type CommentCounts = Record<'fresh' | 'mine' | 'result', Map<string, number>>
+
+const count = (counts: ReadonlyMap<string, number>, text: string): number => counts.get(text) ?? 0
+
+/** Comments that do not stand in the result are quoted. */
+export function quoted(doc: Doc, side: Side, comments: readonly number[]): Telling[] {
+  return comments.map((comment) => ({
+    tell: 'loss',
+    problem: carryProblems.commentQuoted(doc, comment, side),
+  }))
+}
+
+/**
+ * Decides which blocks of comments the result has that new and mine do not both have. A comment may stand apart in
+ * one document and above an entry in another: what the result has is counted, so that none is twice there, and none lost.
+ */
+export class CommentFates {
+  private readonly units: UnitPlanner
+  private known: CommentCounts | undefined
+
+  /** @param fates of all classes; those of entries are known */
+  constructor(
+    private readonly context: PlanContext,
+    private readonly entries: Entries,
+    private readonly fates: EntryFate[],
+  ) {
+    this.units = new UnitPlanner(context.docs, entries.lists)
+  }
+
+  /** Fills in the fates of comments. */
+  decide(comments: readonly number[]): void {
+    // what came counts where it is asked whether a block of old is still there
+    const isNew = (cls: number): boolean => this.entries.matching.unit(OLD, cls) < 0
+    for (const cls of comments.filter(isNew)) this.fates[cls] = this.fate(cls)
+    for (const cls of comments) if (!isNew(cls)) this.fates[cls] = this.fate(cls)
+  }
+
+  /** A comment of its own that one side removed: gone, unless mine had rewritten it. */
+  private fate(cls: number): EntryFate {
+    const [old, fresh, mine] = triple((side) => this.unitForm(side, cls))
+    const as = (fate: Fate): EntryFate => ({ fate, told: NOTHING_TOLD })
+    if (old === undefined && mine !== undefined) return as('mine-added')
+    if (old === undefined) return as(this.hasAlready(cls) ? 'out' : 'vanilla-added')
+    if (fresh === undefined) {
+      const isKept = (mine !== undefined && mine !== old) || this.isMissed(MINE, cls)
+      return as(isKept ? 'kept-against-vanilla' : 'out')
+    }
+    if (this.isMissed(NEW, cls)) return as('vanilla-added')
+    if (fresh === old) return as('out')
+    return { fate: 'out', told: quoted(this.context.docs[NEW], NEW, this.blockOf(NEW, cls)) }
+  }
+
+  /**
+   * Whether mine has the comments of a block of new as often as new: they may stand directly above an entry here
+   * and apart from it there, or in a longer block. Those that are put in count from then on.
+   */
+  private hasAlready(cls: number): boolean {
+    const { fresh, result } = this.counts
+    const texts = this.textsOf(NEW, cls)
+    if (texts.every((text) => count(result, text) >= count(fresh, text))) return true
+    this.putIn(texts)
+    return false
+  }
+
+  /**
+   * Whether a block that one side alone has as a block stands in the other as well, above an entry that goes: then
+   * nobody removed it. Those that are put in count from then on.
+   */
+  private isMissed(side: Changed, cls: number): boolean {
+    const { fresh, mine, result } = this.counts
+    const texts = this.textsOf(side, cls)
+    const isInBoth = texts.every((text) => count(side === NEW ? mine : fresh, text) > 0)
+    const isLess = (text: string): boolean =>
+      count(result, text) < Math.min(count(fresh, text), count(mine, text))
+    if (!isInBoth || !texts.some(isLess)) return false
+    this.putIn(texts)
+    return true
+  }
+
+  private get counts(): CommentCounts {
+    return (this.known ??= {
+      fresh: this.counted([(unit) => this.textsAt(NEW, unit), NEW]),
+      mine: this.counted([(unit) => this.textsAt(MINE, unit), MINE]),
+      result: this.counted(
+        [(unit) => this.textsLeft(unit), MINE],
+        [(unit) => this.textsCome(unit), NEW],
+      ),
+    })
+  }
+
+  private putIn(texts: readonly string[]): void {
+    const { result } = this.counts
+    for (const text of texts) result.set(text, count(result, text) + 1)
+  }
+
+  private textsOf(side: Side, cls: number): string[] {
+    return this.blockOf(side, cls).map((comment) => this.context.docs[side].commentText(comment))
+  }
+
+  /** How often each comment stands among this container's entries, apart or directly above one. */
+  private counted(
+    ...units: readonly (readonly [textsOf: (unit: number) => readonly string[], of: Side])[]
+  ): Map<string, number> {
+    const counts = new Map<string, number>()
+    for (const [textsOf, side] of units) {
+      const length = this.entries.lists[side]?.length ?? 0
+      for (let unit = 0; unit < length; unit++)
+        for (const text of textsOf(unit)) counts.set(text, count(counts, text) + 1)
+    }
+    return counts
+  }
+
+  /** The comments above an entry that new alone brings into the result. */
+  private textsCome(unit: number): readonly string[] {
+    const cls = this.entries.matching.classOf[NEW][unit] ?? -1
+    const comes = this.fates[cls]?.fate === 'vanilla-added' && !this.entries.isComment(cls)
+    return comes ? this.textsAt(NEW, unit) : []
+  }
+
+  /** Of the comments at a unit of mine those that the result has: what one side left alone is as the other has it. */
+  private textsLeft(unit: number): readonly string[] {
+    const { matching } = this.entries
+    const cls = matching.classOf[MINE][unit] ?? -1
+    const own = this.textsAt(MINE, unit)
+    const isEntry = !this.entries.isComment(cls)
+    if (isEntry && this.fates[cls]?.fate === 'out') return []
+    const units = triple((side) => matching.unit(side, cls))
+    if (units[NEW] >= 0) return this.units.commentsLeft(units)
+    const isAsInOld = own.join('\n') === this.textsAt(OLD, units[OLD]).join('\n')
+    return !isEntry && isAsInOld ? [] : own
+  }
+
+  /** The comments that a unit is, or those directly above it; none where there is no unit. */
+  private textsAt(side: Side, unit: number): string[] {
+    const list = this.entries.lists[side]
+    if (list === undefined || unit < 0) return []
+    const comments = list.isComment(unit) ? unitComments(list, unit) : ownComments(list, unit)
+    return comments.map((comment) => this.context.docs[side].commentText(comment))
+  }
+
+  private unitForm(side: Side, cls: number): string | undefined {
+    const comments = this.blockOf(side, cls)
+    return comments.length === 0 ? undefined : commentForm(this.context.docs[side], comments)
+  }
+
+  /** The comments of a block, or of an entry in comments. */
+  private blockOf(side: Side, cls: number): number[] {
+    const list = this.entries.lists[side]
+    const unit = this.entries.matching.unit(side, cls)
+    return list === undefined || unit < 0 ? [] : unitComments(list, unit)
+  }
+}

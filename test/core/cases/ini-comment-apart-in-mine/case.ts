@@ -1,0 +1,7 @@
+import type { Case } from '../case.ts'
+
+export default {
+  title: 'a comment stands apart in mine and above an entry in new, where both wrote another: it is not lost between the two',
+  conflicts: [],
+  notes: ['carry/comment-not-taken'],
+} satisfies Case
