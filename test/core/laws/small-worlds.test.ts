@@ -10,7 +10,7 @@ import type { Rows, World } from './small-worlds.ts'
 import { storiesIn, WORLDS } from './small-worlds.ts'
 
 /** So many stories of each world. */
-const STORIES = 24
+const STORIES = 16
 
 function carry(world: World, texts: Triple<string>, more: Partial<CarryOptions> = {}): CarriedText {
   const options = { format: formatNamed(world.format), path: 'a', ...world.options, ...more }
