@@ -69,6 +69,11 @@ export function areEqual(a: readonly Token[], b: readonly Token[]): boolean {
   return a === b || (a.length === b.length && a.every((token, at) => token === b[at]))
 }
 
+/** Whether several lists all hold the same. */
+export function areAllEqual([first = [], ...others]: readonly (readonly Token[])[]): boolean {
+  return others.every((other) => areEqual(first, other))
+}
+
 /** What the gaps of an alignment cost: in each as many steps as the longer of its sides has things. */
 export function costOf(pairs: readonly Pair[], lengthA: number, lengthB: number): number {
   let cost = 0

@@ -3,7 +3,7 @@ import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, PAIRS, SIDES, triple } from '../document/sides.ts'
 import { nodeOf } from '../document/unit-list.ts'
 import { canonical } from '../formats/canonical.ts'
-import { areEqual } from '../likeness/align.ts'
+import { areAllEqual } from '../likeness/align.ts'
 import type { Counted } from '../likeness/counted.ts'
 import { countedInAll, similarity } from '../likeness/counted.ts'
 import { pairAlike } from '../likeness/pair-alike.ts'
@@ -54,7 +54,7 @@ class Words {
   /** Texts behind the same entry, in their order; where all documents have the same texts, those wherever they stand. */
   linkTexts(): void {
     const said = triple((side) => this.texts[side].map((unit) => this.text(side, unit)))
-    const areSame = SIDES.every((side) => areEqual(said[OLD], said[side]))
+    const areSame = areAllEqual(said)
     const behind = triple((side) =>
       areSame ? new Map([['', this.texts[side]]]) : this.byPlace(side, this.texts[side], () => ''),
     )

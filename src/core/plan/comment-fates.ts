@@ -1,3 +1,4 @@
+import { timesOf } from '../document/gather.ts'
 import type { Side } from '../document/sides.ts'
 import { MINE, NEW, OLD, triple } from '../document/sides.ts'
 import type { Doc } from '../formats/doc.ts'
@@ -92,12 +93,12 @@ export class CommentFates {
 
   private get counts(): CommentCounts {
     return (this.known ??= {
-      fresh: this.counted([(unit) => this.textsAt(NEW, unit), NEW]),
-      mine: this.counted([(unit) => this.textsAt(MINE, unit), MINE]),
-      result: this.counted(
-        [(unit) => this.textsLeft(unit), MINE],
-        [(unit) => this.textsCome(unit), NEW],
-      ),
+      fresh: timesOf(this.each(NEW, (unit) => this.textsAt(NEW, unit))),
+      mine: timesOf(this.each(MINE, (unit) => this.textsAt(MINE, unit))),
+      result: timesOf([
+        ...this.each(MINE, (unit) => this.textsLeft(unit)),
+        ...this.each(NEW, (unit) => this.textsCome(unit)),
+      ]),
     })
   }
 
@@ -110,17 +111,10 @@ export class CommentFates {
     return this.blockOf(side, cls).map((comment) => this.context.docs[side].commentText(comment))
   }
 
-  /** How often each comment stands among this container's entries, apart or directly above one. */
-  private counted(
-    ...units: readonly (readonly [textsOf: (unit: number) => readonly string[], of: Side])[]
-  ): Map<string, number> {
-    const counts = new Map<string, number>()
-    for (const [textsOf, side] of units) {
-      const length = this.entries.lists[side]?.length ?? 0
-      for (let unit = 0; unit < length; unit++)
-        for (const text of textsOf(unit)) counts.set(text, count(counts, text) + 1)
-    }
-    return counts
+  /** The comments among this container's entries, apart or directly above one. */
+  private each(side: Side, textsOf: (unit: number) => readonly string[]): string[] {
+    const length = this.entries.lists[side]?.length ?? 0
+    return Array.from({ length }, (_, unit) => textsOf(unit)).flat()
   }
 
   /** The comments above an entry that new alone brings into the result. */

@@ -54,7 +54,7 @@ export class EntryFates {
       else if (this.entries.isComment(cls)) comments.push(fates.push(OUT) - 1)
       else fates.push(this.fateOf(cls))
     }
-    new CommentFates(this.context, this.entries, fates).decide(comments)
+    if (comments.length > 0) new CommentFates(this.context, this.entries, fates).decide(comments)
     return fates
   }
 
@@ -96,14 +96,7 @@ export class EntryFates {
     const node = equal?.shift()
     if (node === undefined) return this.removed('both', cls)
     const three = triple((side) => (side === other ? node : nodes[side]))
-    return {
-      tell: 'change',
-      side: own,
-      kind: 'removed',
-      key: this.entries.keyOf(cls),
-      nodes: three,
-      from: undefined,
-    }
+    return this.removed(own, cls, three)
   }
 
   /** The entries that a side alone has of those of which the other's list has the changes, by what they hold. */
@@ -257,8 +250,11 @@ export class EntryFates {
     return { tell: 'change', side, kind: 'added', key: this.entries.keyOf(cls), nodes, from }
   }
 
-  private removed(side: 'vanilla' | 'mine' | 'both', cls: number): Telling {
-    const nodes = this.entries.nodesOf(cls)
+  private removed(
+    side: 'vanilla' | 'mine' | 'both',
+    cls: number,
+    nodes = this.entries.nodesOf(cls),
+  ): Telling {
     const key = this.entries.keyOf(cls)
     return { tell: 'change', side, kind: 'removed', key, nodes, from: undefined }
   }

@@ -7,7 +7,7 @@ import { MINE, NEW, PAIRS, SIDES, triple } from '../document/sides.ts'
 import type { Tree } from '../document/tree.ts'
 import { attributesEnd, attributeUnits } from '../document/unit-list.ts'
 import { canonical } from '../formats/canonical.ts'
-import { areEqual } from '../likeness/align.ts'
+import { areAllEqual, areEqual } from '../likeness/align.ts'
 import type { PlanContext } from './context.ts'
 import type { ElementPlan, ListPlan, Telling, TextPlan, Where, WholeContent } from './plan.ts'
 import { planList } from './plan-list.ts'
@@ -88,11 +88,6 @@ function isText(piece: string): boolean {
   return piece.startsWith(TEXT)
 }
 
-/** Whether lists hold the same, each as all others. */
-function areOne([first = [], ...others]: readonly (readonly string[])[]): boolean {
-  return others.every((other) => areEqual(first, other))
-}
-
 class ContentPlanner {
   /** What the element holds in each document, attributes aside, and without comments. */
   private readonly children: Triple<readonly number[]>
@@ -156,7 +151,7 @@ class ContentPlanner {
     const texts = flows.map((flow) => flow.filter(isText))
     const places = flows.map((flow) => flow.map((piece) => (isText(piece) ? TEXT : piece)))
     const isOneValue = flows.every((flow) => flow.every(isText))
-    if (areOne(texts) || (!isOneValue && areOne(places))) return false
+    if (areAllEqual(texts) || (!isOneValue && areAllEqual(places))) return false
     return PAIRS.every(([a, b]) => !areEqual(flows[a], flows[b]))
   }
 

@@ -30,11 +30,6 @@ export class ListForm {
     return this.form.indent
   }
 
-  /** The indentation of the line on which the container begins. */
-  get outer(): string {
-    return this.form.outer
-  }
-
   /** How the units of each input are re-indented; undefined where they fit as they are. */
   get fits(): Triple<Fit | undefined> {
     return this.form.fits
@@ -54,7 +49,6 @@ export class ListForm {
 interface Form {
   multiline: boolean
   indent: string
-  outer: string
   fits: Triple<Fit | undefined>
   closeFits: Triple<Fit | undefined>
 }
@@ -78,7 +72,6 @@ function formOf(context: WriteContext, { lists, nodes, kind }: ListInput): Form 
   return {
     multiline: pick(triple((side) => isMultiline(lists[side]))) ?? false,
     indent,
-    outer,
     fits: triple((side) => {
       const from = indents[side]
       return from === undefined ? undefined : toResult(side, from, indent)

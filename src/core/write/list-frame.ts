@@ -45,11 +45,6 @@ export class ListFrame {
     const end = this.bodyEnd(side)
     const atLineStart = list.closeStart === 0 || /[\r\n]/.test(source.charAt(list.closeStart - 1))
     if (atLineStart && end < this.end(side) && !writer.atLineStart()) writer.made(lineEnd)
-    if (!atLineStart && writer.atLineStart()) {
-      // it stood on the line of the last entry, which ends its line here
-      writer.made(this.form.outer)
-      return
-    }
     const fit = this.form.closeFits[side]
     if (fit === undefined) writer.slice(side, list.closeStart, end)
     else writer.made(fitText(list.tree, list.closeStart, end, fit, atLineStart))

@@ -126,8 +126,8 @@ export class UnitWriter {
     else {
       this.context.write(entry, this.fits)
       const end = this.suited(units, tail)
-      const isSame = this.tailWords(units, end) === this.tailWords(units, tail)
-      const by = isSame ? end : tail
+      const isOther = end !== tail && this.tailWords(units, end) === this.tailWords(units, tail)
+      const by = isOther ? end : tail
       this.tail(by, units[by], separator)
     }
   }
