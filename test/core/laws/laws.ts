@@ -6,7 +6,7 @@ import type { Model, Story, Style } from './model.ts'
 import { commentsOf, copied, edited, edits, models, PLAIN, stories, styles } from './model.ts'
 import { expectedOf, readBack } from './oracle.ts'
 import type { Renderer } from './render.ts'
-import { carryInAllWays } from './short-ways.ts'
+import { ALL_WAYS, carryInAllWays } from './short-ways.ts'
 
 export type Texts = [old: string, fresh: string, mine: string]
 
@@ -37,11 +37,13 @@ interface Trial {
 }
 
 function carry(renderer: Renderer, texts: Texts): Carried {
-  const carried = carryInAllWays(texts, {
+  const options = {
     format: formatNamed(renderer.name),
     path: `salvage/finds.${renderer.name}`,
     identity: IDENTITY,
-  })
+  }
+  // which of the ways the program itself takes matters in larger documents: short-ways.test.ts
+  const carried = carryInAllWays(texts, options, [ALL_WAYS])
   if (carried.text === undefined)
     throw new Error(`unread: ${JSON.stringify(carried.problems)}\n${texts.join('\n=====\n')}`)
   return { ...carried, text: carried.text }

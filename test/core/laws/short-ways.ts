@@ -20,9 +20,10 @@ export const NO_WAYS = allAt(Infinity)
 export function carryInAllWays(
   texts: Parameters<typeof carryText>[0],
   options: CarryOptions,
+  ways: readonly Thresholds[] = [ALL_WAYS, THRESHOLDS],
 ): CarriedText {
   const plain = carryText(texts, { ...options, thresholds: NO_WAYS })
-  for (const thresholds of [ALL_WAYS, THRESHOLDS]) {
+  for (const thresholds of ways) {
     const short = carryText(texts, { ...options, thresholds })
     assert.equal(short.text, plain.text)
     assert.deepEqual(short, plain)
