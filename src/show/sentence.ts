@@ -18,13 +18,15 @@ export function conflictSentence(conflict: Conflict & { unread?: true }, paint: 
       if (conflict.old === null && conflict.at.old === null && conflict.key !== '') {
         return `You have it and vanilla has not: your own, or dropped by vanilla?`
       }
+      if (conflict.perhaps !== undefined && conflict.old === conflict.mine)
+        return `Vanilla dropped it, and you have it at ${keyNow(conflict.perhaps)} now. Is yours to stay?`
       return `Vanilla dropped it, but you had changed it${innerWords(conflict, paint.mine)}.${perhapsWords(conflict)}`
     case 'gone-in-mine':
       if (conflict.old === null && conflict.at.old === null && conflict.key !== '') {
         return `Vanilla has it and you have not: new, or dropped by you?`
       }
       if (conflict.perhaps !== undefined && conflict.old === conflict.new)
-        return `Vanilla moved it to ${keyNow(conflict.perhaps)}, and you moved it elsewhere: now it stands twice.`
+        return `You have it here no more, and vanilla has it at ${keyNow(conflict.perhaps)} now. Is vanilla's to stay?`
       return `You dropped it, but vanilla has changed it since${innerWords(conflict, paint.vanilla)}.${perhapsWords(conflict)}`
     case 'two-new':
       return `Old has none of it; vanilla has ${fresh}, you have ${mine}.`
@@ -95,6 +97,7 @@ function innerWords({ inside = [] }: Conflict, colour: (text: string) => string)
 }
 
 function move(conflict: Conflict, old: string, fresh: string): string {
+  if (conflict.old === conflict.new) return 'moved it'
   const from = asNumber(conflict.old)
   const to = asNumber(conflict.new)
   if (from === undefined || to === undefined || from === to)

@@ -65,7 +65,7 @@ export function followMoved(
   const { elsewhere } = planned
   if (elsewhere.size === 0) return planned
   const dropped = found.dropped.map((entry) =>
-    elsewhere.has(entry.nodes[OLD]) ? { ...entry, isChanged: false } : entry,
+    elsewhere.has(entry.nodes[OLD]) ? { ...entry, isAsked: false } : entry,
   )
   return planFollowing(docs, { ...found, dropped }, again, elsewhere)
 }
@@ -104,7 +104,7 @@ function planFollowing(
   reportPlan(plan, merged, ledger, { explain, textOf: (part) => textOf(merged, part) })
   for (const entry of entries) tellMoved(docs, entry, ledger)
   for (const entry of found.dropped)
-    if (!entry.isChanged) tellDropped(docs, entry, decided.get(entry.nodes[OLD]), ledger)
+    if (!entry.isAsked) tellDropped(docs, entry, decided.get(entry.nodes[OLD]), ledger)
   return { docs: merged, plan, ledger, elsewhere }
 }
 

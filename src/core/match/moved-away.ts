@@ -10,7 +10,8 @@ import { likeness, Rarity } from '../likeness/features.ts'
 import type { Compared } from '../likeness/features.ts'
 import { sampled } from '../likeness/sampled.ts'
 import type { Changed } from './links.ts'
-import type { Placed, Sought } from './placer.ts'
+import { BesideMoved } from './beside-moved.ts'
+import type { ByName, Placed, Sought } from './placer.ts'
 import { BY_VALUE, LEAST_PARTS, Placer } from './placer.ts'
 import type { Shared } from './sharing.ts'
 import { sharedValues } from './sharing.ts'
@@ -35,8 +36,8 @@ export interface DroppedAway {
   was: string
   /** The container in which it stands now. */
   container: number
-  /** Whether the side that moved the entry changed something in it, too. */
-  isChanged: boolean
+  /** Whether the removal may not follow the entry unasked: it was changed, too, or went by itself. */
+  isAsked: boolean
 }
 
 /** Such entries agree in so much of what counts. */
@@ -65,6 +66,7 @@ export function movedAway(docs: Triple<Doc>, identities: Identities, sought: Sou
   if (sought.ids !== 'all' && sought.ids.size === 0)
     return { edited: [], dropped: [], namesakes: new Map() }
   const placed = triple((side) => new Placer(docs[side], identities, sought).run())
+  const beside = new BesideMoved(docs, identities)
   const edited: MovedAway[] = []
   const dropped: DroppedAway[] = []
   const namesakes = new Map<number, string>()
@@ -79,13 +81,12 @@ export function movedAway(docs: Triple<Doc>, identities: Identities, sought: Sou
       if (away?.isAlike === true) edited.push(away.moved)
       else if (away !== undefined) namesakes.set(old.node, away.moved.key)
       // what each put elsewhere stands in both places, which is asked
-      const parted = areParted(old, fresh, mine)
-        ? droppedAway(docs, identities, old, [NEW, fresh])
-        : []
-      dropped.push(...parted.map((each) => ({ ...each, isChanged: true })))
+      if (areParted(old, fresh, mine))
+        dropped.push(...droppedAway(docs, identities, old, [NEW, fresh]))
     } else if (fresh !== undefined)
-      dropped.push(...droppedAway(docs, identities, old, [NEW, fresh]))
-    else if (mine !== undefined) dropped.push(...droppedAway(docs, identities, old, [MINE, mine]))
+      dropped.push(...droppedAway(docs, identities, old, [NEW, fresh], beside))
+    else if (mine !== undefined)
+      dropped.push(...droppedAway(docs, identities, old, [MINE, mine], beside))
   }
   dropped.push(...changedAway(docs, identities, placed, sought))
   const all = [...edited, ...dropped]
@@ -126,12 +127,16 @@ function awayOf(
   return { moved: { nodes, by, key, was: old.key, place }, isAlike }
 }
 
-/** An entry that one document alone has beside old, if it stands elsewhere there. */
+/**
+ * An entry that one document alone has beside old, if it stands elsewhere there. Its removal follows it unasked
+ * where what stood beside it went there, too: one that went by itself may as well be gone, and another put there.
+ */
 function droppedAway(
   docs: Triple<Doc>,
   identities: Identities,
   old: Placed,
   [side, now]: readonly [Changed, Placed],
+  beside?: BesideMoved,
 ): readonly DroppedAway[] {
   if (now.container === old.container) return []
   const isChanged = !sameContent(docs[OLD], old.node, docs[side], now.node)
@@ -145,12 +150,10 @@ function droppedAway(
       key: now.key,
       was: old.key,
       container: now.within,
-      isChanged,
+      isAsked: isChanged || beside?.haveGone(side, old, now) !== true,
     },
   ]
 }
-
-type ByName = ReadonlyMap<string, readonly Placed[]>
 
 /**
  * Entries without an id that both dropped where they were, each with what a side alone has elsewhere that shares

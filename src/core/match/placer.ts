@@ -29,12 +29,15 @@ export interface Placed {
   siblings: readonly number[]
 }
 
+/** The entries of a document by what tells them. */
+export type ByName = ReadonlyMap<string, readonly Placed[]>
+
 /** The entries that are looked for. */
 export interface Sought {
   /** What they are called; `all` where that is not known. */
   ids: ReadonlySet<string> | 'all'
-  /** The names of their elements and members. */
-  names: ReadonlySet<string>
+  /** The names of their elements and members; `all` where these are not known. */
+  names: ReadonlySet<string> | 'all'
   /** The texts of entries of old that both dropped where they were: without a name what is equal is one. */
   dropped: ReadonlySet<string>
 }
@@ -65,10 +68,15 @@ export class Placer {
     private readonly sought: Sought,
   ) {}
 
-  run(): Map<string, Placed[]> {
+  run(): ByName {
     const root = this.doc.root()
     if (root >= 0) this.inside(root, undefined, '')
     return this.found
+  }
+
+  private isSoughtName(name: string): boolean {
+    const { names } = this.sought
+    return names === 'all' || names.has(name)
   }
 
   private inside(container: number, around: Step | undefined, place: string): void {
@@ -83,14 +91,14 @@ export class Placer {
         const own = placeOf(place, name)
         const held = kind === Kind.Member ? doc.memberValue(child) : child
         const at = { place: own, container, siblings: children }
-        if (kind !== Kind.Section && this.sought.names.has(name))
+        if (kind !== Kind.Section && this.isSoughtName(name))
           this.place(`${kind}:${doc.kind(held)}:${name}`, step, at, true)
         if (HOLDING.has(doc.kind(held))) this.inside(held, step, own)
       } else if (kind === Kind.Object || kind === Kind.Array) gather(byGroup, `${kind}:`, child)
       else if (kind === Kind.Element) {
         const name = doc.name(child)
         // most elements are values, and no entry stands in them
-        if (this.sought.names.has(name) || !doc.isLeafElement(child))
+        if (this.isSoughtName(name) || !doc.isLeafElement(child))
           gather(byGroup, `${kind}:${name}`, child)
       }
     }
@@ -112,7 +120,7 @@ export class Placer {
         ? this.identities.ofItems(place, kind)
         : this.identities.ofElements(place, name)
     const own = kind === Kind.Element ? placeOf(place, name) : place
-    const isSought = kind !== Kind.Element || this.sought.names.has(name)
+    const isSought = kind !== Kind.Element || this.isSoughtName(name)
     for (const [index, node] of siblings.entries()) {
       const step: Step = { around, node, identity: chosen?.identity, index }
       // of several nothing tells which one moved; the second says that the first is not alone

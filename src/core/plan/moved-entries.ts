@@ -24,7 +24,7 @@ export class MovedEntries {
 
   /** Where entries of a side that are asked begin in its source, as it is read again: offsets in UTF-16 code units. */
   private readonly starts: Triple<Map<number, number>> = [new Map(), new Map(), new Map()]
-  /** Of entries of old that one side changed and moved, and the other dropped: where each stands now. */
+  /** Of entries of old that one side moved and the other dropped, which is asked: where each stands now. */
   private readonly now = new Map<number, DroppedAway>()
 
   private readonly dropped: readonly DroppedAway[]
@@ -39,7 +39,7 @@ export class MovedEntries {
     this.namesakes = namesakes
     for (const { nodes } of followed) this.left.add(nodes[OLD])
     for (const each of dropped)
-      if (each.isChanged) this.now.set(each.nodes[OLD], each)
+      if (each.isAsked) this.now.set(each.nodes[OLD], each)
       else this.left.add(each.nodes[OLD])
   }
 
@@ -105,7 +105,7 @@ export class MovedEntries {
 
   /** What is asked stays as it is. */
   private asked(side: typeof NEW | typeof MINE, doc: Doc): Replaced[] {
-    const own = this.dropped.filter(({ by, isChanged }) => by === ownerOf(side) && isChanged)
+    const own = this.dropped.filter(({ by, isAsked }) => by === ownerOf(side) && isAsked)
     return own.map(({ nodes }) => ({
       start: doc.tree.start(nodes[side]),
       end: doc.tree.end(nodes[side]),
@@ -116,8 +116,8 @@ export class MovedEntries {
 
   private cuts(side: typeof NEW | typeof MINE, doc: Doc): Replaced[] {
     const byContainer = new Map<number, number[]>()
-    for (const { by, nodes, container, isChanged } of this.dropped)
-      if (by === ownerOf(side) && !isChanged) gather(byContainer, container, nodes[side])
+    for (const { by, nodes, container, isAsked } of this.dropped)
+      if (by === ownerOf(side) && !isAsked) gather(byContainer, container, nodes[side])
     return [...byContainer].flatMap(([container, entries]) =>
       cutUnits(doc.tree, container, doc.format.separator, new Set(entries)).map((span) => ({
         ...span,
