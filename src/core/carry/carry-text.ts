@@ -2,6 +2,7 @@ import { isBlank } from '../document/characters.ts'
 import type { Problem } from '../document/problem.ts'
 import type { Thresholds } from '../document/thresholds.ts'
 import { THRESHOLDS } from '../document/thresholds.ts'
+import { Doc } from '../formats/doc.ts'
 import type { DialectReader, MissingDeclaration, ParseResult } from '../formats/format.ts'
 import type { Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDE_NAMES, SIDES, triple } from '../document/sides.ts'
@@ -9,13 +10,14 @@ import type { Change, Conflict, Ledger } from '../report/ledger.ts'
 import type { InputProblem } from '../plan/telling.ts'
 import { lineEndsOf, pickForm, toLineEnds } from '../document/line-ends.ts'
 import { locate } from '../report/locate.ts'
-import type { CarryOptions } from './plan-texts.ts'
+import type { CarryOptions, PlannedTexts } from './plan-texts.ts'
 import { planTexts } from './plan-texts.ts'
 import { writePlan } from '../write/write-plan.ts'
 import { pick } from '../document/pick.ts'
 import { everyKey } from '../plan/every-key.ts'
 import type { Explained } from '../report/explained.ts'
 import { explainKey } from '../report/explained.ts'
+import { withoutFound } from './lost-comments.ts'
 import { prove } from './prove.ts'
 import type { LocatedProblem } from '../report/report.ts'
 import { fileProblem, RESULT_DOES_NOT_READ } from '../report/report.ts'
@@ -64,26 +66,18 @@ export function carryText(texts: Triple<string | undefined>, options: CarryOptio
   problems.push(...laxnessOf(readings))
   const planned = planTexts({ readings, reader, lineEnd, problems, thresholds }, options)
   const { ledger, identities } = planned
+  const located = (all: readonly InputProblem[]): LocatedProblem[] =>
+    locate(all, sources, options.path)
   const told = {
     conflicts: ledger.conflicts,
     ...(planned.notApplied.length === 0 ? {} : { notApplied: planned.notApplied }),
-    problems: locate(ledger.problems, sources, options.path),
+    problems: located(ledger.problems),
     identities: identities.choices(),
     dialect: [reader.dialect, ...traitsOf(vanillaOf(readings))]
       .filter((said) => said !== '')
       .join(', '),
   }
-  const { explain } = options
-  const explained =
-    explain === undefined
-      ? {}
-      : {
-          explained: explainKey(
-            everyKey(planned.docs, planned.present, identities),
-            planned.docs,
-            explain,
-          ),
-        }
+  const explained = explainedOf(planned, options.explain)
   if (options.everyDifference === true)
     return { text: texts[MINE], changes: [], ...told, ...explained }
   if (options.onlyReport === true)
@@ -95,10 +89,21 @@ export function carryText(texts: Triple<string | undefined>, options: CarryOptio
     ? undefined
     : prove(ended, readings, options.format, readText)
   if (proof?.fault !== undefined) return faulty(proof.fault, options.path)
-  for (const kept of proof?.kept ?? []) tellKept(kept, ledger, told.problems)
   const proven = proof?.text ?? ended
+  const resultOf = (): Doc => new Doc(options.format, readText(proven).tree, reader)
+  told.problems = located(withoutFound(ledger.problems, planned.docs, resultOf))
+  for (const kept of proof?.kept ?? []) tellKept(kept, ledger, told.problems)
   const text = uniform ? (toLineEnds(proven, target) ?? '') : proven
   return { text, changes: ledger.changes, ...told, ...explained }
+}
+
+/** What there is at the key that is to be explained, if one is. */
+function explainedOf(
+  { docs, present, identities }: PlannedTexts,
+  key: string | undefined,
+): Pick<CarriedText, 'explained'> {
+  if (key === undefined) return {}
+  return { explained: explainKey(everyKey(docs, present, identities), docs, key) }
 }
 
 /** What was put together cannot be read: that is a fault of the program, and nothing of it is written. */

@@ -92,9 +92,10 @@ function planFollowing(
   }))
   const moved = new MovedEntries(entries, found)
   const readAgain = (side: typeof NEW | typeof MINE): Doc => {
-    const source = moved.sourceOf(side, docs[side])
-    if (source === docs[side].tree.source) return docs[side]
-    return new Doc(docs[side].format, reader.read(source).tree, reader)
+    const { format, tree, lines } = docs[side]
+    const { text, offsetOf } = moved.sourceOf(side, docs[side])
+    if (text === tree.source) return docs[side]
+    return new Doc(format, reader.read(text).tree, reader, { lines, offsetOf })
   }
   const merged: Triple<Doc> = [docs[OLD], readAgain(NEW), readAgain(MINE)]
   const known = merged.filter((doc, side) => merged.indexOf(doc) === side)

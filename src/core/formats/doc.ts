@@ -1,9 +1,18 @@
 import { Kind } from '../document/kind.ts'
+import type { Position } from '../document/line-map.ts'
 import { LineMap } from '../document/line-map.ts'
+import type { Span } from '../document/problem.ts'
 import type { Tree } from '../document/tree.ts'
 import { firstContent } from '../document/unit-list.ts'
 import type { DialectReader, Format, ScalarSort } from './format.ts'
 import { foldName } from './format.ts'
+
+/** The text that was given, where a document is not that text but was put together from it. */
+export interface GivenText {
+  lines: LineMap
+  /** Where an offset of the document stands in the text: both in UTF-16 code units. */
+  offsetOf: (offset: number) => number
+}
 
 /** A document that has been read without error: its tree and the format that knows what its nodes mean. */
 export class Doc {
@@ -15,10 +24,24 @@ export class Doc {
     readonly tree: Tree,
     /** Reads more of the same dialect. */
     readonly reader: DialectReader,
+    private readonly given?: GivenText,
   ) {}
 
   get lines(): LineMap {
     return (this.knownLines ??= new LineMap(this.tree.source))
+  }
+
+  /** The line and column of an offset, in the text that was given. */
+  placeAt(offset: number): Position {
+    const { lines, given = { lines, offsetOf: (same: number) => same } } = this
+    return given.lines.at(given.offsetOf(offset))
+  }
+
+  /** A stretch of this document, in the text that was given. */
+  givenSpan({ start, end }: Span): Span {
+    if (this.given === undefined) return { start, end }
+    const { offsetOf } = this.given
+    return { start: offsetOf(start), end: Math.max(offsetOf(start), offsetOf(end)) }
   }
 
   /** Whether there is any comment in it. */

@@ -22,6 +22,7 @@ export const carryProblems = {
         : `vanilla's comment is not in the result: ${quoted}`,
       span: { start: doc.tree.start(comment), end: doc.tree.end(comment) },
       input: SIDE_NAMES[side],
+      ...(mine ? {} : { lost: text }),
     }
   },
 

@@ -75,18 +75,20 @@ export class MovedEntries {
   }
 
   /** The source of a side, with what it moved as the other side has edited it, and without what that dropped. */
-  sourceOf(side: typeof NEW | typeof MINE, doc: Doc): string {
+  sourceOf(side: typeof NEW | typeof MINE, doc: Doc): MovedSource {
     const { source } = doc.tree
     const parts = [...this.edited(side, doc), ...this.cuts(side, doc), ...this.asked(side, doc)]
     parts.sort((a, b) => a.start - b.start)
+    const put: Put[] = []
     let [text, at] = ['', 0]
     for (const part of parts) {
       text += source.slice(at, part.start)
       part.standsAt?.(text.length)
+      put.push({ ...part, at: text.length })
       text += part.text
       at = part.end
     }
-    return text + source.slice(at)
+    return { text: text + source.slice(at), offsetOf: (offset) => offsetBefore(put, offset) }
   }
 
   private edited(side: typeof NEW | typeof MINE, doc: Doc): Replaced[] {
@@ -132,6 +134,26 @@ interface Replaced extends Span {
   text: string
   /** Told where the text stands: an offset in UTF-16 code units. */
   standsAt?: (offset: number) => void
+}
+
+/** Where such a text stands: an offset in UTF-16 code units. */
+interface Put extends Replaced {
+  at: number
+}
+
+/** A source in which stretches were replaced, and where an offset of it stands in the one that it was. */
+interface MovedSource {
+  text: string
+  offsetOf: (offset: number) => number
+}
+
+/** Where an offset stood before stretches were replaced: inside of one as far behind its start, as far as it went. */
+function offsetBefore(put: readonly Put[], offset: number): number {
+  const last = put.findLast(({ at }) => at <= offset)
+  if (last === undefined) return offset
+  const inside = offset - last.at
+  const behind = inside - last.text.length
+  return behind < 0 ? Math.min(last.start + inside, last.end) : last.end + behind
 }
 
 function ownerOf(side: typeof NEW | typeof MINE): 'vanilla' | 'mine' {

@@ -24,6 +24,8 @@ export type ConflictKind = (typeof CONFLICT_KINDS)[number]
 /** A problem, and in which input it stands. */
 export interface InputProblem extends Problem {
   input: InputName
+  /** Of a comment of vanilla's that may be lost: the whole of it. */
+  lost?: string
 }
 
 /** What decided a conflict, and what stands there. */

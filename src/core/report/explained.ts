@@ -37,7 +37,7 @@ export function standsAt(docs: Triple<Doc>, nodes: Triple<number>): ExplainedKey
     return node < 0 ? null : (ownText(doc, node) ?? shownValue(doc, node))
   })
   const at = triple((side): Position | null =>
-    nodes[side] < 0 ? null : docs[side].lines.at(docs[side].tree.start(nodes[side])),
+    nodes[side] < 0 ? null : docs[side].placeAt(docs[side].tree.start(nodes[side])),
   )
   return { old, new: fresh, mine, at: { old: at[OLD], new: at[NEW], mine: at[MINE] } }
 }

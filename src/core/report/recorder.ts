@@ -10,6 +10,7 @@ import type {
   ChangeKind,
   ConflictKind,
   InputName,
+  InputProblem,
   Nodes,
   ToldConflict,
   ToldOrder,
@@ -145,6 +146,19 @@ export class Recorder {
     )
   }
 
+  /** What there is to know of an input. */
+  problem(problem: InputProblem): void {
+    const doc = this.docs[SIDE_NAMES.indexOf(problem.input) as Side]
+    const { related } = problem
+    this.ledger.problem({
+      ...problem,
+      span: doc.givenSpan(problem.span),
+      ...(related === undefined
+        ? {}
+        : { related: { ...related, span: doc.givenSpan(related.span) } }),
+    })
+  }
+
   private shownTogether(side: Side, nodes: readonly number[]): string | null {
     if (nodes.length === 0) return null
     return nodes.map((node) => shownValue(this.docs[side], node)).join(', ')
@@ -159,12 +173,12 @@ export class Recorder {
 
   private places(nodes: Nodes): Record<InputName, Position | null> {
     const position = (side: Side): Position | null =>
-      nodes[side] < 0 ? null : this.docs[side].lines.at(valuePlace(this.docs[side], nodes[side]))
+      nodes[side] < 0 ? null : this.docs[side].placeAt(valuePlace(this.docs[side], nodes[side]))
     return { old: position(OLD), new: position(NEW), mine: position(MINE) }
   }
 
   private start(side: Side, node: number): Position {
-    return this.docs[side].lines.at(this.docs[side].tree.start(node))
+    return this.docs[side].placeAt(this.docs[side].tree.start(node))
   }
 
   private shownOf(kind: ChangeKind | ConflictKind, nodes: Nodes): Record<InputName, string | null> {

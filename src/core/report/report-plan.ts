@@ -25,15 +25,12 @@ export function reportPlan(
   ledger: Ledger,
   options: ReportOptions,
 ): void {
-  new PlanReporter(ledger, new Recorder(docs, ledger, options)).plan(plan, ALL)
+  new PlanReporter(new Recorder(docs, ledger, options)).plan(plan, ALL)
   ledger.tie()
 }
 
 class PlanReporter {
-  constructor(
-    private readonly ledger: Ledger,
-    private readonly record: Recorder,
-  ) {}
+  constructor(private readonly record: Recorder) {}
 
   plan(plan: Plan, voice: Voice): void {
     switch (plan.do) {
@@ -93,10 +90,10 @@ class PlanReporter {
         this.plan(telling.plan, { ...voice, losses: false })
         break
       case 'problem':
-        this.ledger.problem(telling.problem)
+        this.record.problem(telling.problem)
         break
       case 'loss':
-        if (voice.losses) this.ledger.problem(telling.problem)
+        if (voice.losses) this.record.problem(telling.problem)
         break
       case 'change':
         if (voice.rows) this.record.change(telling)

@@ -71,6 +71,31 @@ describe('what is told of a key', () => {
     }
   })
 
+  test('what stands behind an entry that moved with its edits is found at its line', () => {
+    const list = (...entries: string[]): string =>
+      entries.map((entry) => `    ${entry}`).join(',\n') || '    '
+    const crew = (east: string[], west: string[]): string =>
+      `{\n  "east": [\n${list(...east)}\n  ],\n  "west": [\n${list(...west)}\n  ]\n}\n`
+    const diver = (pay: string): string => `{ "id": "diver", "pay": ${pay}, "home": "Sool" }`
+    const smith = (pay: number): string => `{ "id": "smith", "pay": ${pay}, "home": "Tern" }`
+    const { conflicts, explained } = carry(
+      'json',
+      [
+        crew([diver('2')], [smith(4)]),
+        crew([], [diver('2'), smith(5)]),
+        crew([diver('22,\n      "own": [1,\n      2]')], [smith(7)]),
+      ],
+      'west[smith]',
+    )
+    expect(conflicts).toMatchObject([{ key: 'west[smith]/pay' }])
+    expect(conflicts[0]?.at).toMatchObject({
+      old: { line: 6 },
+      new: { line: 7 },
+      mine: { line: 8 },
+    })
+    expect(explained).toMatchObject({ key: { at: { new: { line: 7, column: 5 } } } })
+  })
+
   test('a key that is asked for is there, or the nearest is named', () => {
     const text = '{ "limits": { "oxygen": 90, "charts": 3 } }\n'
     const of = (key: string): CarriedText['explained'] =>
