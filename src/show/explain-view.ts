@@ -5,7 +5,7 @@ import type { CarryReport, FileReport } from '../core/report/report.ts'
 import type { CarryDocument } from './carry-document.ts'
 import type { Paint } from './paint.ts'
 import { PLAIN } from './paint.ts'
-import { conflictSentence } from './sentence.ts'
+import { conflictSentence, tiedSentence } from './sentence.ts'
 import { oneLine, wrap } from './text.ts'
 
 const INPUTS: readonly InputName[] = ['old', 'new', 'mine']
@@ -128,8 +128,11 @@ function shown(value: string | null): string {
 }
 
 function why(row: Change | Conflict, paint: Paint): string {
-  if (!('side' in row))
-    return `${conflictSentence(row, paint)} This is a conflict; until it is decided, yours stands.`
+  if (!('side' in row)) {
+    const said =
+      row.together === undefined ? conflictSentence(row, paint) : tiedSentence([row], paint)
+    return `${said} This is a conflict; until it is decided, yours stands.`
+  }
   if (row.by !== undefined) return `The config decides: ${row.by}.`
   const moved = row.kind === 'moved' ? 'moved' : row.kind === 'renamed' ? 'renamed' : 'changed'
   if (row.side === 'vanilla') return `Only vanilla has ${moved} it, so it is as in new.`

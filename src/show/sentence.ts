@@ -1,4 +1,6 @@
 import { asNumber } from '../core/document/as-number.ts'
+import type { Triple } from '../core/document/sides.ts'
+import { PAIRS } from '../core/document/sides.ts'
 import type { Conflict } from '../core/report/ledger.ts'
 import type { Paint } from './paint.ts'
 import { apart, oneLine } from './text.ts'
@@ -7,12 +9,16 @@ import { apart, oneLine } from './text.ts'
 export function conflictSentence(conflict: Conflict & { unread?: true }, paint: Paint): string {
   if (conflict.unread === true)
     return 'The file cannot be read as its format. Yours stands as it is, until you say whose is right.'
-  const [inOld, inNew, inMine] = apart([conflict.old, conflict.new, conflict.mine], MOST_SHOWN)
+  const [inOld, inNew, inMine] = threeApart([conflict.old, conflict.new, conflict.mine])
   const old = said(inOld)
   const fresh = paint.vanilla(said(inNew))
   const mine = paint.mine(said(inMine))
   switch (conflict.kind) {
     case 'two-values':
+      if (conflict.old === conflict.mine)
+        return `Vanilla changed it from ${old} to ${fresh}. You moved it.`
+      if (conflict.new === conflict.mine)
+        return `Both changed it from ${old} to ${fresh}, in different places.`
       return `Vanilla ${move(conflict, old, fresh)}. You have ${mine}${asMultiple(conflict)}.`
     case 'gone-in-vanilla':
       if (conflict.old === null && conflict.at.old === null && conflict.key !== '') {
@@ -56,14 +62,24 @@ function thing(value: string | null): string {
 export function tiedSentence(conflicts: readonly Conflict[], paint: Paint): string {
   const words = conflicts.map(({ key, old, new: fresh, mine }) => {
     const name = oneLine(key.slice(key.lastIndexOf('/') + 1), 30)
-    const [inOld, inNew, inMine] = apart([old, fresh, mine], MOST_SHOWN).map(said)
-    return `${name} was ${inOld}, is ${paint.vanilla(inNew ?? '')} in new, ${paint.mine(inMine ?? '')} in yours`
+    const [inOld, inNew, inMine] = threeApart([old, fresh, mine])
+    return `${name} was ${said(inOld)}, is ${paint.vanilla(said(inNew))} in new, ${paint.mine(said(inMine))} in yours`
   })
   return `Decided as one: ${words.join('; ')}.`
 }
 
 /** So many characters of a value stand in a sentence. */
 const MOST_SHOWN = 48
+
+/** Three values, cut so that each two that differ are seen to differ: mine from new, where not all do so at one place. */
+function threeApart(values: Triple<string | null>): Triple<string | null> {
+  const [old, fresh, mine] = values
+  const [inOld = null, inNew = null, inMine = null] = apart(values, MOST_SHOWN)
+  const cut = [inOld, inNew, inMine] as const
+  if (PAIRS.every(([a, b]) => values[a] === values[b] || cut[a] !== cut[b])) return cut
+  const [from = null, to = null] = apart([old, fresh], MOST_SHOWN)
+  return [from, to, apart([fresh, mine], MOST_SHOWN)[1] ?? null]
+}
 
 function shown(value: string | null): string {
   return said(apart([value], MOST_SHOWN)[0])

@@ -36,6 +36,9 @@ function file(conflicts: Conflict[]): FileReport {
   }
 }
 
+const LONG = `${'a lamp, rope and tar, '.repeat(4)}sand silt and no rope`
+const AT_DECK = { path: 'a', key: 'deck[bell]' }
+
 describe('sentences', () => {
   test.each([
     [
@@ -75,6 +78,27 @@ describe('sentences', () => {
     [
       { kind: 'lines', new: 'Mind the reef.', mine: null },
       'Both rewrote this differently: vanilla has Mind the reef., you have nothing.',
+    ],
+    [{ old: 'bell', new: 'bell', mine: 'bell, bell' }, 'Vanilla moved it. You have bell, bell.'],
+    [
+      { old: 'bell', new: 'bell, bell', mine: 'bell' },
+      'Vanilla changed it from bell to bell, bell. You moved it.',
+    ],
+    [
+      { old: 'bell, bell', new: 'bell', mine: 'bell' },
+      'Both changed it from bell, bell to bell, in different places.',
+    ],
+    [
+      { old: LONG, new: `${LONG} and a bell`, mine: `no ${LONG}` },
+      'Vanilla changed it from …nd no rope to …nd no rope and a bell. You have no a lamp, rope and tar, a lamp, rope and tar, ….',
+    ],
+    [
+      { kind: 'gone-in-vanilla', old: 'a', new: null, mine: 'a', perhaps: AT_DECK },
+      'Vanilla dropped it, and you have it at deck[bell] now. Is yours to stay?',
+    ],
+    [
+      { kind: 'gone-in-mine', old: 'a', new: 'a', mine: null, perhaps: AT_DECK },
+      "You have it here no more, and vanilla has it at deck[bell] now. Is vanilla's to stay?",
     ],
     [{ kind: 'file' }, 'Both changed this file, and it has no keys to merge by.'],
   ] as [Partial<Conflict>, string][])('%j', (values, sentence) => {

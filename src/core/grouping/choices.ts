@@ -1,3 +1,4 @@
+import { parentOf } from '../keys/key.ts'
 import type { DecisionTake } from '../report/remembered.ts'
 import type { Conflict } from '../report/ledger.ts'
 import type { Habit } from './habits.ts'
@@ -21,20 +22,22 @@ export function choicesOf(question: Question, habits: readonly Habit[]): Questio
     { take: 'vanilla', value: example.new, why: 'as vanilla has it' },
   ]
   if (tied.length > 0) return sides
-  const { perhaps } = example
   return [
     ...sides,
     ...(canBeBoth(example) ? [bothOf(example)] : []),
-    ...(perhaps?.key === undefined ||
-    perhaps.key === null ||
-    perhaps.path !== example.path ||
-    example.kind !== 'gone-in-vanilla' // of what the operator dropped there are no edits
-      ? []
-      : [{ take: `onto:${perhaps.key}`, value: perhaps.key, why: 'carry your edits to that' }]),
+    ...ontoOf(example),
     ...habits
       .filter((habit) => habit.pattern === pattern && example.kind === 'two-values')
       .flatMap((habit) => byHabitOf(habit, example)),
   ]
+}
+
+/** The entry of vanilla's in the same list that is likely the one that vanilla dropped: the operator's edits fit it. */
+function ontoOf({ kind, key, path, perhaps }: Question['example']): QuestionChoice[] {
+  const now = perhaps?.path === path ? perhaps.key : null
+  // of what the operator dropped there are no edits, and what stands elsewhere is what they moved or another's
+  if (now === null || kind !== 'gone-in-vanilla' || parentOf(now) !== parentOf(key)) return []
+  return [{ take: `onto:${now}`, value: now, why: 'carry your edits to that' }]
 }
 
 /** Whether both sides' can stand, one behind the other. */

@@ -112,7 +112,8 @@ export class Recorder {
   /** A stretch of a list that both sides rewrote. */
   stretch({ key, nodes, settled }: ToldStretch): void {
     const [old, fresh, mine] = triple((side) => this.shownTogether(side, nodes[side]))
-    const kind = fresh === null ? 'gone-in-vanilla' : mine === null ? 'gone-in-mine' : 'two-values'
+    const inBoth = old === null ? 'two-new' : 'two-values'
+    const kind = fresh === null ? 'gone-in-vanilla' : mine === null ? 'gone-in-mine' : inBoth
     this.ledger.conflict(
       {
         key,
@@ -122,7 +123,7 @@ export class Recorder {
         mine,
         result: mine,
         at: this.places(triple((side) => nodes[side][0] ?? -1)),
-        ...(kind === 'two-values' ? { takesBoth: true as const } : {}),
+        ...(kind === inBoth ? { takesBoth: true as const } : {}),
         ...this.types(triple((side) => (nodes[side].length === 1 ? (nodes[side][0] ?? -1) : -1))),
       },
       triple((side) =>
