@@ -1,28 +1,19 @@
 import { timesOf } from '../document/gather.ts'
 import type { Side } from '../document/sides.ts'
 import { MINE, NEW, OLD, triple } from '../document/sides.ts'
-import type { Doc } from '../formats/doc.ts'
 import type { Changed } from '../match/links.ts'
-import { carryProblems } from './carry-problems.ts'
 import { commentForm, ownComments, unitComments } from './comments.ts'
 import type { PlanContext } from './context.ts'
 import type { Entries } from './entries.ts'
-import type { EntryFate, Fate, Telling } from './plan.ts'
+import type { EntryFate, Fate } from './plan.ts'
 import { NOTHING_TOLD } from './plan.ts'
+import { quoted } from './quoted-comments.ts'
 import { UnitPlanner } from './unit-parts.ts'
 
-/** How often each comment stands in new, in mine, and in the result as far as that is known. */
-type CommentCounts = Record<'fresh' | 'mine' | 'result', Map<string, number>>
+/** How often each comment stands in each document, and in the result as far as that is known. */
+type CommentCounts = Record<'old' | 'fresh' | 'mine' | 'result', Map<string, number>>
 
 const count = (counts: ReadonlyMap<string, number>, text: string): number => counts.get(text) ?? 0
-
-/** Comments that do not stand in the result are quoted. */
-export function quoted(doc: Doc, side: Side, comments: readonly number[]): Telling[] {
-  return comments.map((comment) => ({
-    tell: 'loss',
-    problem: carryProblems.commentQuoted(doc, comment, side),
-  }))
-}
 
 /**
  * Decides which blocks of comments the result has that new and mine do not both have. A comment may stand apart in
@@ -53,7 +44,7 @@ export class CommentFates {
   private fate(cls: number): EntryFate {
     const [old, fresh, mine] = triple((side) => this.unitForm(side, cls))
     const as = (fate: Fate): EntryFate => ({ fate, told: NOTHING_TOLD })
-    if (old === undefined && mine !== undefined) return as('mine-added')
+    if (old === undefined && mine !== undefined) return as(this.isTwice(cls) ? 'out' : 'mine-added')
     if (old === undefined) return as(this.hasAlready(cls) ? 'out' : 'vanilla-added')
     if (fresh === undefined) {
       const isKept = (mine !== undefined && mine !== old) || this.isMissed(MINE, cls)
@@ -77,6 +68,21 @@ export class CommentFates {
   }
 
   /**
+   * Whether a block that mine has apart would be there once more than in any document: old has it directly above
+   * an entry, and new puts another there. What is left out counts no more from then on.
+   */
+  private isTwice(cls: number): boolean {
+    const { old, fresh, mine, result } = this.counts
+    const texts = this.textsOf(MINE, cls)
+    const isMore = (text: string): boolean =>
+      count(result, text) > Math.max(count(fresh, text), count(mine, text)) &&
+      count(old, text) >= count(mine, text)
+    if (!texts.every(isMore)) return false
+    for (const text of texts) result.set(text, count(result, text) - 1)
+    return true
+  }
+
+  /**
    * Whether a block that one side alone has as a block stands in the other as well, above an entry that goes: then
    * nobody removed it. Those that are put in count from then on.
    */
@@ -93,6 +99,7 @@ export class CommentFates {
 
   private get counts(): CommentCounts {
     return (this.known ??= {
+      old: timesOf(this.each(OLD, (unit) => this.textsAt(OLD, unit))),
       fresh: timesOf(this.each(NEW, (unit) => this.textsAt(NEW, unit))),
       mine: timesOf(this.each(MINE, (unit) => this.textsAt(MINE, unit))),
       result: timesOf([

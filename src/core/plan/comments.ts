@@ -43,6 +43,20 @@ export function commentsInside(doc: Doc, node: number): number[] {
   return comments
 }
 
+/** What comments say. */
+export function saidBy(doc: Doc, comments: readonly number[]): ReadonlySet<string> {
+  return new Set(comments.map((comment) => doc.commentText(comment)))
+}
+
+/** The comments that say something else than all that is known. */
+export function sayingElse(
+  doc: Doc,
+  comments: readonly number[],
+  known: ReadonlySet<string>,
+): number[] {
+  return comments.filter((comment) => !known.has(doc.commentText(comment)))
+}
+
 /** Several comments as one text, in the form in which comments are compared. */
 export function commentForm(doc: Doc, comments: readonly number[]): string {
   return comments.map((comment) => doc.commentText(comment)).join('\n')

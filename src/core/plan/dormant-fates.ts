@@ -9,6 +9,7 @@ import type { EntryFate, Telling } from './plan.ts'
 import type { Entries } from './entries.ts'
 import type { ChangeSide, ConflictKind } from './telling.ts'
 import { NOTHING_TOLD } from './plan.ts'
+import { quoted } from './quoted-comments.ts'
 
 /** An entry in one document: live, or dormant in comments. */
 interface State {
@@ -51,7 +52,7 @@ export class DormantFates {
     const change = this.change('both', 'removed', cls)
     if (isSame(old, mine)) return stands(NEW, change)
     const isLost = fresh !== undefined && !isSame(old, fresh) && !isSame(fresh, mine)
-    return stands(MINE, change, ...(isLost ? [this.lost(fresh)] : []))
+    return stands(MINE, change, ...(isLost ? this.lost(fresh) : []))
   }
 
   private onlyMineLive(cls: number, mine: State): EntryFate {
@@ -78,7 +79,7 @@ export class DormantFates {
     if (old === undefined) return { fate, told: NOTHING_TOLD }
     if (by === 'mine')
       return { fate: isSame(old, own) ? 'out' : 'kept-against-vanilla', told: NOTHING_TOLD }
-    return { fate: 'out', told: isSame(old, own) ? NOTHING_TOLD : [this.lost(own)] }
+    return { fate: 'out', told: isSame(old, own) ? NOTHING_TOLD : this.lost(own) }
   }
 
   private states(cls: number): Triple<State | undefined> {
@@ -135,10 +136,8 @@ export class DormantFates {
   }
 
   /** Vanilla's comment, which mine has removed and vanilla changed. */
-  private lost({ dormant }: State): Telling {
-    const doc = this.context.docs[NEW]
-    const problem = carryProblems.commentQuoted(doc, dormant?.first ?? -1, NEW)
-    return { tell: 'loss', problem }
+  private lost({ dormant }: State): Telling[] {
+    return quoted(this.context.docs[NEW], NEW, dormant === undefined ? [] : [dormant.first])
   }
 }
 

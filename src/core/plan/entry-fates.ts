@@ -6,14 +6,15 @@ import type { DormantEntries } from '../match/dormant.ts'
 import type { Changed } from '../match/links.ts'
 import type { Stretch } from '../match/stretches.ts'
 import { carryProblems } from './carry-problems.ts'
-import { CommentFates, quoted } from './comment-fates.ts'
-import { commentsInside, ownComments, trailingComments } from './comments.ts'
+import { CommentFates } from './comment-fates.ts'
+import { commentsInside, ownComments, saidBy, sayingElse, trailingComments } from './comments.ts'
 import type { PlanContext } from './context.ts'
 import { DormantFates } from './dormant-fates.ts'
 import type { Entries } from './entries.ts'
 import type { EntryFate, Telling } from './plan.ts'
 import type { ConflictKind, Nodes, ToldConflict } from './telling.ts'
 import { NOTHING_TOLD } from './plan.ts'
+import { quoted } from './quoted-comments.ts'
 
 const MERGED: EntryFate = { fate: 'merged', told: NOTHING_TOLD }
 const OUT: EntryFate = { fate: 'out', told: NOTHING_TOLD }
@@ -116,7 +117,7 @@ export class EntryFates {
   private heldOut(cls: number, side: Changed, told: readonly Telling[]): EntryFate {
     const known = (this.looseTexts ??= this.textsOfLoose())
     const edited = (comments: readonly number[]): number[] =>
-      comments.filter((comment) => !known.has(this.textOf(side, comment)))
+      sayingElse(this.context.docs[side], comments, known)
     const isAbove = side === MINE && edited(this.commentsWith(side, cls).above).length > 0
     const lost = this.lost(side, edited(this.commentsOf(side, cls)))
     return { fate: isAbove ? 'only-comments' : 'out', told: [...told, ...lost] }
@@ -126,11 +127,8 @@ export class EntryFates {
   private textsOfLoose(): ReadonlySet<string> {
     const { matching } = this.entries
     const classes = matching.classOf[OLD].filter((cls) => this.isHeld(cls))
-    return new Set(
-      classes.flatMap((cls) =>
-        this.commentsOf(OLD, cls).map((comment) => this.textOf(OLD, comment)),
-      ),
-    )
+    const comments = classes.flatMap((cls) => this.commentsOf(OLD, cls))
+    return saidBy(this.context.docs[OLD], comments)
   }
 
   /** Part of a stretch that both sides rewrote: it is as mine has it, and one question. */
@@ -291,12 +289,8 @@ export class EntryFates {
   /** Of the comments that go with an entry those that old has not with it. */
   private rewritten(side: Side, cls: number, comments: readonly number[]): number[] {
     if (comments.length === 0) return []
-    const known = new Set(this.commentsOf(OLD, cls).map((comment) => this.textOf(OLD, comment)))
-    return comments.filter((comment) => !known.has(this.textOf(side, comment)))
-  }
-
-  private textOf(side: Side, comment: number): string {
-    return this.context.docs[side].commentText(comment)
+    const { docs } = this.context
+    return sayingElse(docs[side], comments, saidBy(docs[OLD], this.commentsOf(OLD, cls)))
   }
 
   /** All comments that go with an entry: above it, in it and behind it. */

@@ -5,9 +5,9 @@ import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, triple } from '../document/sides.ts'
 import type { Tree } from '../document/tree.ts'
 import type { Doc } from '../formats/doc.ts'
-import { carryProblems } from './carry-problems.ts'
-import { pickComments } from './comments.ts'
-import type { FramePlan, ListInput, Telling } from './plan.ts'
+import { pickComments, saidBy, sayingElse } from './comments.ts'
+import type { FramePlan, ListInput } from './plan.ts'
+import { quoted } from './quoted-comments.ts'
 
 /**
  * Whose opening and closing a container has: brackets, tags, and what stands on the opening's line.
@@ -42,7 +42,10 @@ export function questionFrame(
 class Frame {
   /** Whether a container without entries is as one of the inputs has it. */
   private readonly isWhole: boolean
-  /** Sides whose frame suits a result with or without entries; all that have one where none does. */
+  /**
+   * Sides whose frame suits a result with or without entries, or has comments of its own on its opening's line; all
+   * that have one where none does.
+   */
   private readonly suits: Triple<boolean>
 
   constructor(
@@ -55,7 +58,9 @@ class Frame {
     const isThere = triple((side) => lists[side] !== undefined)
     const suits = triple((side) => isThere[side] && isEmpty[side] !== hasEntries)
     this.isWhole = !hasEntries && kind !== Kind.Section && isEmpty.includes(true)
-    this.suits = kind === Kind.Section || !suits.includes(true) ? isThere : suits
+    const isChosen = (side: Side): boolean =>
+      suits[side] || (!this.isWhole && this.ownComments(side).length > 0)
+    this.suits = kind === Kind.Section || !suits.includes(true) ? isThere : triple(isChosen)
   }
 
   plan(): FramePlan {
@@ -68,14 +73,16 @@ class Frame {
     const texts = triple((side) => this.text(side, spans[side]))
     const { side, lost } = pickComments(docs, comments, texts)
     const span = spans[side]
-    const all = suits[NEW] ? lost : [...lost, ...this.unchosen()]
+    const left = ([NEW, MINE] as const).flatMap((each) =>
+      suits[each] ? [] : quoted(docs[each], each, this.ownComments(each)),
+    )
     const end = span === undefined || !this.isWhole ? span?.end : this.bodyEnd(side)
     return {
       open: span === undefined ? undefined : { side, start: span.start, end: end ?? span.end },
       isWhole: this.isWhole,
       close: this.isWhole ? side : this.close(),
       hasTrailingSeparator: this.hasTrailingSeparator(),
-      told: all.map((comment) => this.loss(comment)),
+      told: [...quoted(docs[NEW], NEW, lost), ...left],
     }
   }
 
@@ -132,20 +139,13 @@ class Frame {
       .filter((node) => doc.tree.start(node) >= start && doc.tree.end(node) <= end)
   }
 
-  /** New's opening was not to be chosen from: the comments on it that old has not. */
-  private unchosen(): number[] {
-    const span = this.opening(NEW, false)
+  /** The comments on a side's opening that old has not on its own. */
+  private ownComments(side: Side): number[] {
+    const span = this.opening(side, false)
     const before = this.opening(OLD, false)
     if (span === undefined) return []
     const { docs } = this
     const known = before === undefined ? [] : this.commentsIn(OLD, before)
-    const texts = new Set(known.map((comment) => docs[OLD].commentText(comment)))
-    return this.commentsIn(NEW, span).filter(
-      (comment) => !texts.has(docs[NEW].commentText(comment)),
-    )
-  }
-
-  private loss(comment: number): Telling {
-    return { tell: 'loss', problem: carryProblems.commentQuoted(this.docs[NEW], comment, NEW) }
+    return sayingElse(docs[side], this.commentsIn(side, span), saidBy(docs[OLD], known))
   }
 }

@@ -11,6 +11,7 @@ import { areAllEqual, areEqual } from '../likeness/align.ts'
 import type { PlanContext } from './context.ts'
 import type { ElementPlan, ListPlan, Telling, TextPlan, Where, WholeContent } from './plan.ts'
 import { planList } from './plan-list.ts'
+import { quotedInside } from './quoted-comments.ts'
 import type { ChangeSide, ConflictKind, Nodes } from './telling.ts'
 
 /** An XML element: a name, attributes, and a content that is text, a list of elements, or nothing. */
@@ -177,14 +178,14 @@ class ContentPlanner {
       nodes[side] < 0 ? undefined : this.contentForm(side, nodes[side]),
     )
     const { key } = where
-    const changed = (by: ChangeSide, side: Side): WholeContent => ({
-      do: 'content',
-      side,
-      told: [{ tell: 'change', side: by, kind: 'changed', key, nodes, from: side }],
-    })
-    if (fresh === mine) return changed('both', MINE)
-    if (old !== undefined && old === mine) return changed('vanilla', NEW)
-    if (old !== undefined && old === fresh) return changed('mine', MINE)
+    const changed = (by: ChangeSide, side: Side, other: Side): WholeContent => {
+      const told: Telling = { tell: 'change', side: by, kind: 'changed', key, nodes, from: side }
+      const lost = quotedInside(this.context.docs, nodes, other)
+      return { do: 'content', side, told: [told, ...lost] }
+    }
+    if (fresh === mine) return changed('both', MINE, NEW)
+    if (old !== undefined && old === mine) return changed('vanilla', NEW, MINE)
+    if (old !== undefined && old === fresh) return changed('mine', MINE, NEW)
     return { do: 'content', side: MINE, told: [{ tell: 'conflict', kind, key, nodes }] }
   }
 

@@ -15,6 +15,7 @@ import { OneSided } from './one-sided.ts'
 import type { ContentLists, Plan, TakePlan, Telling, Where } from './plan.ts'
 import { planElement } from './plan-element.ts'
 import { planList } from './plan-list.ts'
+import { quotedInside } from './quoted-comments.ts'
 import { UntouchedRuns } from './same/untouched-runs.ts'
 import type { ChangeSide, ConflictKind, Nodes } from './telling.ts'
 import { NOTHING_TOLD } from './plan.ts'
@@ -86,10 +87,11 @@ export class Planner implements PlanContext {
   private shape(nodes: Nodes, where: Where): Plan {
     const same = (a: Side, b: Side): boolean =>
       sameContent(this.docs[a], nodes[a], this.docs[b], nodes[b])
+    const lost = (side: Side): Telling[] => quotedInside(this.docs, nodes, side)
     if (nodes[OLD] >= 0 && same(OLD, MINE))
-      return take(NEW, nodes, [changed('vanilla', nodes, where, NEW)])
+      return take(NEW, nodes, [changed('vanilla', nodes, where, NEW), ...lost(MINE)])
     if (nodes[OLD] >= 0 && same(OLD, NEW))
-      return take(MINE, nodes, [changed('mine', nodes, where, MINE)])
+      return take(MINE, nodes, [changed('mine', nodes, where, MINE), ...lost(NEW)])
     return take(MINE, nodes, [conflict('shape', nodes, where)])
   }
 

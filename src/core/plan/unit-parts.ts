@@ -3,13 +3,13 @@ import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, triple } from '../document/sides.ts'
 import type { UnitList } from '../document/unit-list.ts'
 import type { Doc } from '../formats/doc.ts'
-import { carryProblems } from './carry-problems.ts'
 import type { CommentBlock } from './comment-block.ts'
 import { mergeBlocks } from './comment-block.ts'
 import { ownComments, pickComments, trailingComments, unitComments } from './comments.ts'
 import type { Piece, Plan, Telling, UnitParts } from './plan.ts'
 import type { Nodes } from './telling.ts'
 import { NOTHING_TOLD } from './plan.ts'
+import { quoted } from './quoted-comments.ts'
 
 /** Comments that were merged, and what is told of those that are lost. */
 interface OwnParts {
@@ -134,10 +134,7 @@ export class UnitPlanner {
   }
 
   private losses(comments: readonly number[]): Telling[] {
-    return comments.map((comment) => ({
-      tell: 'loss',
-      problem: carryProblems.commentQuoted(this.docs[NEW], comment, NEW),
-    }))
+    return quoted(this.docs[NEW], NEW, comments)
   }
 
   private list(side: Side): UnitList {

@@ -151,13 +151,12 @@ export class Recorder {
   problem(problem: InputProblem): void {
     const doc = this.docs[SIDE_NAMES.indexOf(problem.input) as Side]
     const { related } = problem
-    this.ledger.problem({
-      ...problem,
-      span: doc.givenSpan(problem.span),
-      ...(related === undefined
-        ? {}
-        : { related: { ...related, span: doc.givenSpan(related.span) } }),
-    })
+    const span = doc.givenSpan(problem.span)
+    this.ledger.problem(
+      related === undefined
+        ? { ...problem, span }
+        : { ...problem, span, related: { ...related, span: doc.givenSpan(related.span) } },
+    )
   }
 
   private shownTogether(side: Side, nodes: readonly number[]): string | null {
