@@ -19,6 +19,7 @@ import { MAX_DEPTH, MAX_PROBLEMS } from '../../document/limits.ts'
 import type { Problem } from '../../document/problem.ts'
 import type { ReadBefore } from '../../document/shared/read-after.ts'
 import { ReadAfter } from '../../document/shared/read-after.ts'
+import type { NodeSpans } from '../../document/tree.ts'
 import { Tree } from '../../document/tree.ts'
 import {
   APOSTROPHE,
@@ -77,6 +78,8 @@ export class JsonScanner {
   private itemEnd = 0
   private commaAt = 0
   private stopped = false
+  /** Comments between a member's name and its value, before the member has a node. */
+  private readonly inside: NodeSpans[] = []
 
   /** @param before another document that is strict JSON */
   constructor(
@@ -193,16 +196,19 @@ export class JsonScanner {
   private memberAt(at: number): number {
     const nameEnd = this.name(at)
     if (this.stopped) return this.end
-    const colon = this.trivia(nameEnd, false)
+    const colon = this.trivia(nameEnd, true)
     if (colon >= this.end || this.source.charCodeAt(colon) !== COLON) {
       const name = this.source.slice(at, nameEnd)
       return this.fail(jsonProblems.missingColon(name, { start: nameEnd, end: nameEnd + 1 }))
     }
-    const valueAt = this.trivia(colon + 1, false)
+    const valueAt = this.trivia(colon + 1, true)
     if (this.stopped) return this.end
     const code = valueAt < this.end ? this.source.charCodeAt(valueAt) : 0
-    if (code === OPEN_BRACE || code === OPEN_BRACKET)
-      return this.value(valueAt, this.tree.open(Kind.Member, at, nameEnd, valueAt))
+    if (code === OPEN_BRACE || code === OPEN_BRACKET || this.inside.length > 0) {
+      const member = this.tree.open(Kind.Member, at, nameEnd, valueAt)
+      for (const comment of this.inside.splice(0)) this.tree.leaf(comment)
+      return this.value(valueAt, member)
+    }
     const end = this.scalarEnd(valueAt, code)
     if (this.stopped) return this.end
     const quote = this.isQuote(code) ? 1 : 0
@@ -325,15 +331,15 @@ export class JsonScanner {
     return this.fail(jsonProblems.expectedValue(this.found(at), span))
   }
 
-  /** Skips blanks and comments; comments become nodes unless they stand inside a member (`keep` false). */
-  private trivia(from: number, keep = true): number {
+  /** Skips blanks and comments; those inside a member become nodes when that has begun (`isInside`), all others at once. */
+  private trivia(from: number, isInside = false): number {
     const { source, end } = this
     let at = skipBlanks(source, from, end)
     while (at < end) {
       const code = source.charCodeAt(at)
       if (isBlank(code)) at++
       else if (code === SLASH && at + 1 < end) {
-        const after = this.comment(at, keep)
+        const after = this.comment(at, isInside)
         if (after === at) return at
         at = after
       } else break
@@ -341,7 +347,7 @@ export class JsonScanner {
     return at
   }
 
-  private comment(at: number, keep: boolean): number {
+  private comment(at: number, isInside: boolean): number {
     const { source } = this
     const second = source.charCodeAt(at + 1)
     if (second !== SLASH && second !== STAR) return at
@@ -352,15 +358,9 @@ export class JsonScanner {
     }
     const end = block ? bodyEnd + 2 : bodyEnd
     if (this.firstComment < 0) this.firstComment = at
-    if (keep)
-      this.tree.leaf({
-        kind: Kind.Comment,
-        start: at,
-        end,
-        nameEnd: at,
-        bodyStart: at + 2,
-        bodyEnd,
-      })
+    const leaf = { kind: Kind.Comment, start: at, end, nameEnd: at, bodyStart: at + 2, bodyEnd }
+    if (isInside) this.inside.push(leaf)
+    else this.tree.leaf(leaf)
     return end
   }
 
