@@ -1,8 +1,7 @@
-import { timesOf } from '../document/gather.ts'
-import { Kind } from '../document/kind.ts'
 import type { Triple } from '../document/sides.ts'
 import { NEW, OLD } from '../document/sides.ts'
 import type { Doc } from '../formats/doc.ts'
+import { timesSaid } from '../plan/comments.ts'
 import type { InputProblem } from '../plan/telling.ts'
 
 /**
@@ -17,19 +16,9 @@ export function withoutFound(
   resultOf: () => Doc,
 ): readonly InputProblem[] {
   if (problems.every(({ lost }) => lost === undefined)) return problems
-  const [old, fresh, result] = [docs[OLD], docs[NEW], resultOf()].map(commentsOf)
-  const timesIn = (comments: Comments, text: string): number => comments?.get(text) ?? 0
+  const fresh = timesSaid(docs[NEW])
+  const others = [docs[OLD], resultOf()].map(timesSaid)
   const isFound = (text: string): boolean =>
-    [old, result].every((comments) => timesIn(comments, text) >= timesIn(fresh, text))
+    others.every((said) => (said.get(text) ?? 0) >= (fresh.get(text) ?? 0))
   return problems.filter(({ lost }) => lost === undefined || !isFound(lost))
-}
-
-type Comments = ReadonlyMap<string, number> | undefined
-
-/** How often each comment stands in a document. */
-function commentsOf(doc: Doc): Comments {
-  const texts: string[] = []
-  for (let node = 0; node < doc.tree.length; node++)
-    if (doc.kind(node) === Kind.Comment) texts.push(doc.commentText(node))
-  return timesOf(texts)
 }

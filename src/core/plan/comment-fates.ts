@@ -45,7 +45,8 @@ export class CommentFates {
     const [old, fresh, mine] = triple((side) => this.unitForm(side, cls))
     const as = (fate: Fate): EntryFate => ({ fate, told: NOTHING_TOLD })
     if (old === undefined && mine !== undefined) return as(this.isTwice(cls) ? 'out' : 'mine-added')
-    if (old === undefined) return as(this.hasAlready(cls) ? 'out' : 'vanilla-added')
+    if (old === undefined)
+      return as(this.stoodElsewhere(cls) || this.hasAlready(cls) ? 'out' : 'vanilla-added')
     if (fresh === undefined) {
       const isKept = (mine !== undefined && mine !== old) || this.isMissed(MINE, cls)
       return as(isKept ? 'kept-against-vanilla' : 'out')
@@ -53,6 +54,17 @@ export class CommentFates {
     if (this.isMissed(NEW, cls)) return as('vanilla-added')
     if (fresh === old) return as('out')
     return { fate: 'out', told: quoted(this.context.docs[NEW], NEW, this.blockOf(NEW, cls)) }
+  }
+
+  /**
+   * Whether mine has brought the comments of a block that new brought, too, each document once: they are the same
+   * wherever mine has them. Else a carry repeated would bring what it put elsewhere once more.
+   */
+  private stoodElsewhere(cls: number): boolean {
+    const [old, fresh, mine] = this.context.comments
+    return this.textsOf(NEW, cls).every(
+      (text) => !old.has(text) && fresh.get(text) === 1 && mine.get(text) === 1,
+    )
   }
 
   /**

@@ -1,3 +1,4 @@
+import { timesOf } from '../document/gather.ts'
 import { Kind } from '../document/kind.ts'
 import type { UnitList } from '../document/unit-list.ts'
 import type { Doc } from '../formats/doc.ts'
@@ -55,6 +56,15 @@ export function sayingElse(
   known: ReadonlySet<string>,
 ): number[] {
   return comments.filter((comment) => !known.has(doc.commentText(comment)))
+}
+
+/** How often each comment stands in a document. */
+export function timesSaid(doc: Doc): ReadonlyMap<string, number> {
+  const texts: string[] = []
+  if (doc.hasComments)
+    for (let node = 0; node < doc.tree.length; node++)
+      if (doc.kind(node) === Kind.Comment) texts.push(doc.commentText(node))
+  return timesOf(texts)
 }
 
 /** Several comments as one text, in the form in which comments are compared. */

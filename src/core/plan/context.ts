@@ -35,6 +35,8 @@ export interface PlanContext {
   readonly docs: Triple<Doc>
   readonly options: PlanOptions
   readonly tied: TiedKeys
+  /** How often each comment stands in each of the documents, wherever that is. */
+  readonly comments: Triple<ReadonlyMap<string, number>>
   /** Carries values alone: it matches lists, and proves them. */
   readonly values: ValueCarry
   /** Plans one entry that new and mine have (old may lack it). */

@@ -9,6 +9,7 @@ import { canonical, sameContent } from '../formats/canonical.ts'
 import type { Doc } from '../formats/doc.ts'
 import { ValueCarry } from '../match/carry-values.ts'
 import { dormantEntries } from '../match/dormant.ts'
+import { timesSaid } from './comments.ts'
 import type { PlanContext, PlanOptions, ValueChoice } from './context.ts'
 import { mergeListValue } from './list-value.ts'
 import { OneSided } from './one-sided.ts'
@@ -31,6 +32,7 @@ export class Planner implements PlanContext {
   readonly values: ValueCarry
   private readonly oneSided: OneSided
   private readonly untouched: UntouchedRuns | undefined
+  private knownComments: Triple<ReadonlyMap<string, number>> | undefined
 
   constructor(
     readonly docs: Triple<Doc>,
@@ -42,6 +44,10 @@ export class Planner implements PlanContext {
     // where order matters a clash is told with all entries in their order
     if (options.ordered.size === 0)
       this.untouched = new UntouchedRuns(docs, options.identities, options.thresholds.untouched)
+  }
+
+  get comments(): Triple<ReadonlyMap<string, number>> {
+    return (this.knownComments ??= triple((side) => timesSaid(this.docs[side])))
   }
 
   /** Plans the documents as a whole. @param present which of them there are: a file that both brought has no old */
