@@ -18,7 +18,7 @@ export const carryProblems = {
       severity: 'note',
       code: mine ? 'carry/comment-of-removed' : 'carry/comment-not-taken',
       message: mine
-        ? `your comment belonged to an entry that vanilla removed or moved: ${quoted}`
+        ? `your comment belonged to what vanilla removed, moved or replaced: ${quoted}`
         : `vanilla's comment is not in the result: ${quoted}`,
       span: { start: doc.tree.start(comment), end: doc.tree.end(comment) },
       input: SIDE_NAMES[side],

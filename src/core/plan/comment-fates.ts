@@ -29,7 +29,7 @@ export class CommentFates {
     private readonly entries: Entries,
     private readonly fates: EntryFate[],
   ) {
-    this.units = new UnitPlanner(context.docs, entries.lists)
+    this.units = new UnitPlanner(context, entries.lists)
   }
 
   /** Fills in the fates of comments. */
@@ -45,8 +45,7 @@ export class CommentFates {
     const [old, fresh, mine] = triple((side) => this.unitForm(side, cls))
     const as = (fate: Fate): EntryFate => ({ fate, told: NOTHING_TOLD })
     if (old === undefined && mine !== undefined) return as(this.isTwice(cls) ? 'out' : 'mine-added')
-    if (old === undefined)
-      return as(this.stoodElsewhere(cls) || this.hasAlready(cls) ? 'out' : 'vanilla-added')
+    if (old === undefined) return as(this.isInMine(cls) ? 'out' : 'vanilla-added')
     if (fresh === undefined) {
       const isKept = (mine !== undefined && mine !== old) || this.isMissed(MINE, cls)
       return as(isKept ? 'kept-against-vanilla' : 'out')
@@ -56,15 +55,9 @@ export class CommentFates {
     return { fate: 'out', told: quoted(this.context.docs[NEW], NEW, this.blockOf(NEW, cls)) }
   }
 
-  /**
-   * Whether mine has brought the comments of a block that new brought, too, each document once: they are the same
-   * wherever mine has them. Else a carry repeated would bring what it put elsewhere once more.
-   */
-  private stoodElsewhere(cls: number): boolean {
-    const [old, fresh, mine] = this.context.comments
-    return this.textsOf(NEW, cls).every(
-      (text) => !old.has(text) && fresh.get(text) === 1 && mine.get(text) === 1,
-    )
+  private isInMine(cls: number): boolean {
+    const isSame = this.textsOf(NEW, cls).every((text) => this.context.isBroughtByBoth(text))
+    return isSame || this.hasAlready(cls)
   }
 
   /**

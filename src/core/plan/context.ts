@@ -35,8 +35,11 @@ export interface PlanContext {
   readonly docs: Triple<Doc>
   readonly options: PlanOptions
   readonly tied: TiedKeys
-  /** How often each comment stands in each of the documents, wherever that is. */
-  readonly comments: Triple<ReadonlyMap<string, number>>
+  /**
+   * Whether new and mine have brought a comment, once each: then it is one, wherever either has it. Else a carry
+   * repeated would bring once more what it put elsewhere.
+   */
+  isBroughtByBoth(comment: string): boolean
   /** Carries values alone: it matches lists, and proves them. */
   readonly values: ValueCarry
   /** Plans one entry that new and mine have (old may lack it). */

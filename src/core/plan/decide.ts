@@ -309,7 +309,7 @@ class Decider {
     if (entry.fate === 'merged' && entry.parts !== undefined) {
       const units = triple((side) => plan.matching.unit(side, cls))
       const nodes = new Entries(plan.matching, plan.input.lists, plan.input.where.key).nodesOf(cls)
-      const planner = new UnitPlanner(this.context.docs, plan.input.lists)
+      const planner = new UnitPlanner(this.context, plan.input.lists)
       into[cls] = { ...entry, parts: planner.dormant(units, nodes, NEW) }
       return
     }
@@ -359,7 +359,7 @@ class Decider {
     const nodes = triple((side) => matching.node(side, side === NEW ? target : cls))
     const place = placeInside(this.context.docs[MINE], nodes[MINE], input.where.place)
     const merged = this.context.node(nodes, { key: decision.to, place })
-    const parts = new UnitPlanner(this.context.docs, input.lists).merged(units, merged)
+    const parts = new UnitPlanner(this.context, input.lists).merged(units, merged)
     into[target] = { ...to, fate: 'merged', fateTold: [], whole: undefined, parts }
     into[cls] = { ...from, fate: 'out' }
   }

@@ -91,7 +91,7 @@ class ListPlanner {
   ) {
     this.entries = new Entries(matching, input.lists, input.where.key)
     this.tellings = new ListTellings(context, input, this.entries)
-    this.units = new UnitPlanner(context.docs, input.lists)
+    this.units = new UnitPlanner(context, input.lists)
   }
 
   plan(): ListPlan {

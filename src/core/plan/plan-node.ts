@@ -9,14 +9,14 @@ import { canonical, sameContent } from '../formats/canonical.ts'
 import type { Doc } from '../formats/doc.ts'
 import { ValueCarry } from '../match/carry-values.ts'
 import { dormantEntries } from '../match/dormant.ts'
-import { timesSaid } from './comments.ts'
+import { saidBy, sayingElse, timesSaid } from './comments.ts'
 import type { PlanContext, PlanOptions, ValueChoice } from './context.ts'
 import { mergeListValue } from './list-value.ts'
 import { OneSided } from './one-sided.ts'
 import type { ContentLists, Plan, TakePlan, Telling, Where } from './plan.ts'
 import { planElement } from './plan-element.ts'
 import { planList } from './plan-list.ts'
-import { quotedInside } from './quoted-comments.ts'
+import { quoted, quotedInside } from './quoted-comments.ts'
 import { UntouchedRuns } from './same/untouched-runs.ts'
 import type { ChangeSide, ConflictKind, Nodes } from './telling.ts'
 import { NOTHING_TOLD } from './plan.ts'
@@ -32,7 +32,8 @@ export class Planner implements PlanContext {
   readonly values: ValueCarry
   private readonly oneSided: OneSided
   private readonly untouched: UntouchedRuns | undefined
-  private knownComments: Triple<ReadonlyMap<string, number>> | undefined
+  /** How often each comment stands in each document. */
+  private comments: Triple<ReadonlyMap<string, number>> | undefined
 
   constructor(
     readonly docs: Triple<Doc>,
@@ -46,8 +47,10 @@ export class Planner implements PlanContext {
       this.untouched = new UntouchedRuns(docs, options.identities, options.thresholds.untouched)
   }
 
-  get comments(): Triple<ReadonlyMap<string, number>> {
-    return (this.knownComments ??= triple((side) => timesSaid(this.docs[side])))
+  isBroughtByBoth(comment: string): boolean {
+    this.comments ??= triple((side) => timesSaid(this.docs[side]))
+    const [old, fresh, mine] = this.comments
+    return !old.has(comment) && fresh.get(comment) === 1 && mine.get(comment) === 1
   }
 
   /** Plans the documents as a whole. @param present which of them there are: a file that both brought has no old */
@@ -226,7 +229,23 @@ export class Planner implements PlanContext {
       nodes[side] < 0 ? 0 : this.docs[side].tree.start(values[side]),
     )
     const lead = this.leadOf(nodes, starts)
-    return { do: 'member', nodes, lead, value: this.node(values, where) }
+    const lost = lead === NEW ? NOTHING_TOLD : this.lostInLead(nodes)
+    return { do: 'member', nodes, lead, value: this.node(values, where), lost }
+  }
+
+  /** The comments of new's between name and value that neither old nor mine has there. */
+  private lostInLead(nodes: Nodes): readonly Telling[] {
+    const { docs } = this
+    if (nodes[NEW] < 0 || !docs[NEW].hasComments) return NOTHING_TOLD
+    const comments = triple((side) =>
+      nodes[side] < 0
+        ? []
+        : docs[side].children(nodes[side]).filter((each) => docs[side].kind(each) === Kind.Comment),
+    )
+    const known = new Set(
+      ([OLD, MINE] as const).flatMap((side) => [...saidBy(docs[side], comments[side])]),
+    )
+    return quoted(docs[NEW], NEW, sayingElse(docs[NEW], comments[NEW], known))
   }
 
   private container(nodes: Nodes, where: Where): Plan {

@@ -65,6 +65,8 @@ export interface MemberPlan {
   nodes: Nodes
   lead: Side
   value: Plan
+  /** Comments of new's between name and value that are not in the result. */
+  lost: readonly Telling[]
 }
 
 /** An XML element that is put together. */

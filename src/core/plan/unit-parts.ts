@@ -5,7 +5,15 @@ import type { UnitList } from '../document/unit-list.ts'
 import type { Doc } from '../formats/doc.ts'
 import type { CommentBlock } from './comment-block.ts'
 import { mergeBlocks } from './comment-block.ts'
-import { ownComments, pickComments, trailingComments, unitComments } from './comments.ts'
+import {
+  ownComments,
+  pickComments,
+  saidBy,
+  sayingElse,
+  trailingComments,
+  unitComments,
+} from './comments.ts'
+import type { PlanContext } from './context.ts'
 import type { Piece, Plan, Telling, UnitParts } from './plan.ts'
 import type { Nodes } from './telling.ts'
 import { NOTHING_TOLD } from './plan.ts'
@@ -19,10 +27,14 @@ interface OwnParts {
 
 /** Chooses whose parts a unit has that new and mine have: blanks, own comments, what follows the node. */
 export class UnitPlanner {
+  private readonly docs: Triple<Doc>
+
   constructor(
-    private readonly docs: Triple<Doc>,
+    private readonly context: Pick<PlanContext, 'docs' | 'isBroughtByBoth'>,
     private readonly lists: Triple<UnitList | undefined>,
-  ) {}
+  ) {
+    this.docs = context.docs
+  }
 
   /** The whole text of a unit; undefined where there is none. */
   text(side: Side, unit: number): string | undefined {
@@ -108,6 +120,9 @@ export class UnitPlanner {
   }
 
   private own(units: Triple<number>): OwnParts {
+    const mine = units[MINE] < 0 ? undefined : ownBlock(this.list(MINE), units[MINE])
+    if (mine !== undefined && this.isElsewhereInMine(units, mine))
+      return { pieces: [{ side: MINE, start: mine.start, end: mine.end }], lost: [] }
     return this.blocks(units, ownBlock)
   }
 
@@ -120,6 +135,17 @@ export class UnitPlanner {
       triple((side) => (units[side] < 0 ? undefined : blockOf(this.list(side), units[side]))),
     )
     return { pieces, lost: this.losses(lost) }
+  }
+
+  /** Whether what new has above an entry stands in mine, and one comment at least, which both brought, elsewhere. */
+  private isElsewhereInMine(units: Triple<number>, { comments }: CommentBlock): boolean {
+    if (units[NEW] < 0) return false
+    const [, fresh, mine] = this.docs
+    const own = ownComments(this.list(NEW), units[NEW])
+    const apart = sayingElse(fresh, own, saidBy(mine, comments))
+    const isSame = (comment: number): boolean =>
+      this.context.isBroughtByBoth(fresh.commentText(comment))
+    return apart.length > 0 && apart.every(isSame)
   }
 
   private tail(units: Triple<number>): { side: Side; lost: Telling[] } {

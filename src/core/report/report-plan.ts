@@ -40,6 +40,7 @@ class PlanReporter {
         this.all(plan.told, voice)
         break
       case 'member':
+        this.all(plan.lost, voice)
         this.plan(plan.value, voice)
         break
       case 'element':
