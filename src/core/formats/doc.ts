@@ -170,12 +170,13 @@ export class Doc {
     return -1
   }
 
-  /** Whether an element has no child elements, so that its text is its own value. */
+  /** Whether an element holds neither elements nor instructions, so that its text is its own value. */
   isLeafElement(node: number): boolean {
     const { tree } = this
     const stop = tree.next(node)
     for (let child = firstContent(tree, node); child < stop; child = tree.next(child)) {
-      if (tree.kind(child) === Kind.Element) return false
+      const kind = tree.kind(child)
+      if (kind === Kind.Element || kind === Kind.Instruction) return false
     }
     return true
   }
