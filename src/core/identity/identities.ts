@@ -1,5 +1,5 @@
 import { detached } from '../document/characters.ts'
-import type { Kind } from '../document/kind.ts'
+import { Kind } from '../document/kind.ts'
 import type { Doc } from '../formats/doc.ts'
 import { isCustomary } from './candidates.ts'
 import type { IdentityExpression } from './expression.ts'
@@ -17,6 +17,9 @@ export interface Chosen {
   /** The entries by it, where it was inferred. */
   perDocument?: readonly Found[]
 }
+
+/** What begins the place of lists in a list: entries may stand beside them, and are told apart by themselves. */
+const OF_LISTS = '\0'
 
 /**
  * The identities of one file, for each place: what the config says, else what is inferred from all
@@ -68,7 +71,9 @@ export class Identities {
 
   /** Of the objects, or of the arrays, in arrays at `place`. */
   ofItems(place: string, kind: Kind.Object | Kind.Array): Chosen | undefined {
-    return this.of(place, () => this.docs.map((doc) => itemsOfEach(doc, place, [kind])))
+    const groups = (): number[][][] => this.docs.map((doc) => itemsOfEach(doc, place, [kind]))
+    const isOfLists = kind === Kind.Array && !this.configured.has(place)
+    return this.of(place, groups, isOfLists ? OF_LISTS + place : place)
   }
 
   /**
@@ -78,14 +83,19 @@ export class Identities {
    * @param place the entries' own: with their name, where they have one
    */
   entriesAt(place: string, doc: Doc): ReadonlyMap<string, number> | undefined {
-    return this.chosen.get(place)?.perDocument?.find((found) => found.doc === doc)?.nodes
+    const chosen = this.chosen.get(place) ?? this.chosen.get(OF_LISTS + place)
+    return chosen?.perDocument?.find((found) => found.doc === doc)?.nodes
   }
 
   /** What was chosen so far: place to identity. */
   choices(): Map<string, string> {
     const choices = new Map<string, string>()
-    for (const [place, chosen] of this.chosen)
-      if (chosen !== undefined) choices.set(detached(place), detached(chosen.identity.text))
+    for (const [of, chosen] of this.chosen) {
+      const place = of.startsWith(OF_LISTS) ? of.slice(OF_LISTS.length) : of
+      // where lists stand beside entries, it is the entries that a reader asks for
+      if (chosen !== undefined && !(of !== place && this.chosen.get(place) !== undefined))
+        choices.set(detached(place), detached(chosen.identity.text))
+    }
     return choices
   }
 
@@ -99,16 +109,16 @@ export class Identities {
     return repeated
   }
 
-  private of(place: string, groups: () => number[][][]): Chosen | undefined {
-    if (!this.chosen.has(place)) {
+  private of(place: string, groups: () => number[][][], known = place): Chosen | undefined {
+    if (!this.chosen.has(known)) {
       const found = groups()
       const chosen =
         found.length === 0
           ? undefined
           : (this.asBefore(place, found) ?? inferIdentity(this.docs, found, this.known))
-      this.chosen.set(place, chosen)
+      this.chosen.set(known, chosen)
     }
-    return this.chosen.get(place)
+    return this.chosen.get(known)
   }
 
   /** What told the entries of a place apart before, where it still tells most of them in each document. */
