@@ -13,7 +13,7 @@ interface Entry {
   id?: string
   worth: number
 }
-type Item = string | Entry
+type Item = string | number | boolean | Entry | readonly number[]
 type Lists = Triple<readonly Item[]>
 
 interface Result {
@@ -44,7 +44,7 @@ function expectCounts(lists: Lists, { hold }: Result): void {
 }
 
 const withId = (list: readonly Item[], id: string): Item[] =>
-  list.filter((item) => typeof item === 'object' && item.id === id)
+  list.filter((item) => typeof item === 'object' && 'id' in item && item.id === id)
 
 /** An entry whose id is told once at most in each document is what both made of it. */
 function expectNamed(lists: Lists, { hold }: Result): void {
@@ -147,6 +147,53 @@ describe.each<{
         expectNamed([old, fresh, mine], result)
       }),
       { ...RUNS, numRuns: RUNS.numRuns * 6, examples: example as never },
+    )
+  })
+})
+
+describe('lists of values of several kinds', () => {
+  const kinds: Item[] = [1, 2, 'tar', true, { id: 'lamp', worth: 1 }, { worth: 1 }, [1]]
+  const list = fc.array(fc.constantFrom(...kinds), { maxLength: 2 })
+  const runs = { ...RUNS, numRuns: RUNS.numRuns * 6 }
+
+  test('what one side wrote otherwise and did not change is as the other side has it', () => {
+    const text = (hold: readonly Item[]): string => `{ "hold": ${JSON.stringify(hold)} }`
+    const carried = (texts: Triple<string>): unknown => {
+      const { text: made, conflicts } = carryText(texts, {
+        format: formatNamed('json'),
+        path: 'hold.json',
+      })
+      return { made: (JSON.parse(made ?? '') as { hold: Item[] }).hold, asked: conflicts.length }
+    }
+    const spaced = (hold: readonly Item[]): string => text(hold).replaceAll(',', ' , ')
+    const example = [
+      [1, 2],
+      [
+        { id: 'lamp', worth: 1 },
+        { id: 'rope', worth: 1 },
+      ],
+    ] as [Item[], Item[]]
+    fc.assert(
+      fc.property(list, list, (old, changed) => {
+        const wanted = { made: changed, asked: 0 }
+        expect(carried([text(old), spaced(old), text(changed)])).toEqual(wanted)
+        expect(carried([text(old), text(changed), spaced(old)])).toEqual(wanted)
+      }),
+      { ...runs, examples: [example] },
+    )
+  })
+
+  test('are asked each way round, or right, and still', () => {
+    const example = [['tar'], [[1]], [{ id: 'lamp', worth: 1 }, [1]]] as [Item[], Item[], Item[]]
+    fc.assert(
+      fc.property(list, list, list, (old, fresh, mine) => {
+        const result = carry([old, fresh, mine])
+        expect(carry([old, mine, fresh]).isAsked).toBe(result.isAsked)
+        if (result.isAsked) return
+        expect(carry([old, fresh, result.hold]).hold).toEqual(result.hold)
+        expectCounts([old, fresh, mine], result)
+      }),
+      { ...runs, examples: [example] },
     )
   })
 })
