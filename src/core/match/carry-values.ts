@@ -49,7 +49,8 @@ export class ValueCarry {
    */
   decide(items: Items, scope: Scope, siblings?: () => Items): ListMatch {
     const match = matchList(items, scope, siblings)
-    if (scope.isOrdered && isReplacedByBoth(match)) return { ...match, isQuestion: true }
+    if (scope.isOrdered && !match.isOneSided && isReplacedByBoth(match))
+      return { ...match, isQuestion: true }
     if (match.isQuestion || siblings !== undefined || !this.needsProof(match, scope)) return match
     return this.isProven(match, scope) ? match : asked(match)
   }

@@ -75,11 +75,24 @@ export class DormantFates {
       const defaults = by === 'mine' ? this.changedDefault(cls) : []
       return { fate, told: [...defaults, this.change(by, 'added', cls)] }
     }
-    if (isLive(old)) return { fate, told: [this.change('both', 'removed', cls)] }
+    if (isLive(old)) {
+      const told = [this.change('both', 'removed', cls)]
+      return by === 'vanilla' && this.isInMine(cls) ? { fate: 'out', told } : { fate, told }
+    }
     if (old === undefined) return { fate, told: NOTHING_TOLD }
     if (by === 'mine')
       return { fate: isSame(old, own) ? 'out' : 'kept-against-vanilla', told: NOTHING_TOLD }
     return { fate: 'out', told: isSame(old, own) ? NOTHING_TOLD : this.lost(own) }
+  }
+
+  /** Whether mine has the comments of new's entry, too, where they are no entry: above a section, as in the file's own. */
+  private isInMine(cls: number): boolean {
+    const { docs } = this.context
+    const dormant = this.entries.matching.dormantEntry(NEW, cls)
+    if (dormant === undefined) return false
+    const { first, last } = dormant
+    const comments = Array.from({ length: last - first + 1 }, (_, i) => first + i)
+    return comments.every((comment) => this.context.isBroughtByBoth(docs[NEW].commentText(comment)))
   }
 
   private states(cls: number): Triple<State | undefined> {

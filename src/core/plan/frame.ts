@@ -8,6 +8,7 @@ import type { Doc } from '../formats/doc.ts'
 import { pickComments, saidBy, sayingElse } from './comments.ts'
 import type { FramePlan, ListInput } from './plan.ts'
 import { quoted } from './quoted-comments.ts'
+import { holdsText } from './unit-parts.ts'
 
 /**
  * Whose opening and closing a container has: brackets, tags, and what stands on the opening's line.
@@ -71,7 +72,8 @@ class Frame {
       return span === undefined ? undefined : this.commentsIn(side, span)
     })
     const texts = triple((side) => this.text(side, spans[side]))
-    const { side, lost } = pickComments(docs, comments, texts)
+    const { side: picked, lost } = pickComments(docs, comments, texts)
+    const side = comments[picked]?.length === 0 ? this.besideText(picked) : picked
     const span = spans[side]
     const left = ([NEW, MINE] as const).flatMap((each) =>
       suits[each] ? [] : quoted(docs[each], each, this.ownComments(each)),
@@ -86,6 +88,14 @@ class Frame {
     }
   }
 
+  /** Beside a text blanks are content: those of an opening or a closing are of the side that has the text. */
+  private besideText(picked: Side): Side {
+    if (this.input.kind !== Kind.Element) return picked
+    const isBeside = (side: Side): boolean => holdsText(this.docs[side], this.input.lists[side])
+    const isFit = (side: Side): boolean => this.suits[side] && isBeside(side)
+    return isBeside(picked) ? picked : (([MINE, NEW] as const).find(isFit) ?? picked)
+  }
+
   private close(): Side {
     const texts = triple((side) => {
       const list = this.input.lists[side]
@@ -96,7 +106,7 @@ class Frame {
         list.tree.source.slice(list.closeStart, this.bodyEnd(side)) + (isSelfClosing ? '/' : '')
       )
     })
-    return pickSide(texts) ?? MINE
+    return this.besideText(pickSide(texts) ?? MINE)
   }
 
   /** Whether the last entry has a separator behind it, chosen three-way. */

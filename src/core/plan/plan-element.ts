@@ -232,10 +232,13 @@ class ContentPlanner {
           return span === undefined ? undefined : docs[side].tree.source.slice(span.start, span.end)
         }),
       ) ?? MINE
+    // around nothing no blanks are before it or behind it: all are of one side
+    const isNothing = choice.made === undefined && texts[choice.side] === ''
+    const around = (what: 'before' | 'after'): Side => (isNothing ? choice.side : sideOf(what))
     const form =
       framed[choice.side] === undefined
         ? undefined
-        : { before: sideOf('before'), after: sideOf('after'), close: sideOf('close') }
+        : { before: around('before'), after: around('after'), close: sideOf('close') }
     return { do: 'text', nodes, value: choice, form, told }
   }
 }

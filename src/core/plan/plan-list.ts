@@ -155,7 +155,8 @@ class ListPlanner {
       side === OLD && isDormant ? undefined : this.units.text(side, units[side]),
     )
     const [old, fresh, mine] = texts
-    const whole = this.context.tied.touches(nodes) ? undefined : wholeSide(texts)
+    const inParts = this.context.tied.touches(nodes) || this.units.isBesideText
+    const whole = inParts && !(old === fresh && old === mine) ? undefined : wholeSide(texts)
     if (whole !== undefined && old === fresh && old === mine)
       return named.length === 0 ? UNTOUCHED : { ...UNTOUCHED, told: named }
     const { plan, told, isOneRow } = this.mergedEntry(cls, nodes)

@@ -1,3 +1,4 @@
+import { Kind } from '../document/kind.ts'
 import { pickForm } from '../document/line-ends.ts'
 import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, triple } from '../document/sides.ts'
@@ -28,12 +29,20 @@ interface OwnParts {
 /** Chooses whose parts a unit has that new and mine have: blanks, own comments, what follows the node. */
 export class UnitPlanner {
   private readonly docs: Triple<Doc>
+  /** Whether a text stands among the units of a document. */
+  private readonly texts: Triple<boolean>
 
   constructor(
     private readonly context: Pick<PlanContext, 'docs' | 'isBroughtByBoth'>,
     private readonly lists: Triple<UnitList | undefined>,
   ) {
     this.docs = context.docs
+    this.texts = triple((side) => holdsText(this.docs[side], lists[side]))
+  }
+
+  /** Whether a text stands among the units of new or mine. */
+  get isBesideText(): boolean {
+    return this.texts[NEW] || this.texts[MINE]
   }
 
   /** The whole text of a unit; undefined where there is none. */
@@ -116,7 +125,17 @@ export class UnitPlanner {
   }
 
   private lead(units: Triple<number>): Side {
+    const beside = this.besideText(units)
+    if (beside !== undefined) return beside
     return pickForm(triple((side) => this.slice(side, units[side], 'start', 'own'))) ?? MINE
+  }
+
+  /** Beside a text blanks are content: they are as the side has them that has the text. */
+  private besideText(units: Triple<number>): Side | undefined {
+    const side = this.isBesideText
+      ? ([MINE, NEW] as const).find((each) => this.texts[each])
+      : undefined
+    return side !== undefined && units[side] >= 0 ? side : undefined
   }
 
   private own(units: Triple<number>): OwnParts {
@@ -156,7 +175,9 @@ export class UnitPlanner {
       units[side] < 0 ? undefined : trailingComments(this.list(side), units[side]),
     )
     const { side, lost } = pickComments(this.docs, comments, raw)
-    return { side, lost: this.losses(lost) }
+    const beside = this.besideText(units) ?? side
+    const hasNone = [side, beside].every((each) => comments[each]?.length === 0)
+    return { side: hasNone ? beside : side, lost: this.losses(lost) }
   }
 
   private losses(comments: readonly number[]): Telling[] {
@@ -179,6 +200,11 @@ export class UnitPlanner {
     const list = this.list(side)
     return list.tree.source.slice(list[from](unit), list[to](unit))
   }
+}
+
+/** Whether a text stands beside elements in a list. */
+export function holdsText(doc: Doc, list: UnitList | undefined): boolean {
+  return list?.nodes.some((node) => doc.kind(node) === Kind.Text) === true
 }
 
 /** The comments that a unit is, with those on its last line. */

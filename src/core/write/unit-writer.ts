@@ -5,7 +5,7 @@ import { MINE, NEW, OLD, SIDES } from '../document/sides.ts'
 import type { UnitList } from '../document/unit-list.ts'
 import { ownComments } from '../plan/comments.ts'
 import type { ListInput, UnitParts } from '../plan/plan.ts'
-import { tailText } from '../plan/unit-parts.ts'
+import { holdsText, tailText } from '../plan/unit-parts.ts'
 import type { WriteContext } from './context.ts'
 import type { Fits } from './indent.ts'
 import { fitText, NOTHING_FITTED } from './indent.ts'
@@ -25,9 +25,7 @@ export class UnitWriter {
     private readonly form: ListForm,
   ) {
     this.isAttributes = input.kind === Kind.Attribute
-    this.isMixed = SIDES.some((side) =>
-      input.lists[side]?.nodes.some((node) => context.docs[side].kind(node) === Kind.Text),
-    )
+    this.isMixed = SIDES.some((side) => holdsText(context.docs[side], input.lists[side]))
   }
 
   /** Writes a unit that only one side has. */
@@ -177,7 +175,8 @@ export class UnitWriter {
     if (separator && at < 0) this.context.writer.made(this.separator(side))
     if (at < 0 || separator) this.piece(side, nodeEnd, end)
     else {
-      this.piece(side, nodeEnd, at)
+      // blanks before a separator belong to it
+      if (list.tree.source.slice(nodeEnd, at).trim() !== '') this.piece(side, nodeEnd, at)
       this.piece(side, at + 1, end)
     }
   }
