@@ -1,4 +1,4 @@
-import { countLineEnds, skipToLineStart } from '../document/characters.ts'
+import { countLineEnds, isLineEnd, skipToLineStart } from '../document/characters.ts'
 import { Kind } from '../document/kind.ts'
 import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDES } from '../document/sides.ts'
@@ -173,12 +173,21 @@ export class UnitWriter {
     const nodeEnd = this.nodeEnd(side, unit)
     const end = list.end(unit)
     if (separator && at < 0) this.context.writer.made(this.separator(side))
-    if (at < 0 || separator) this.piece(side, nodeEnd, end)
+    if (at < 0 || separator) this.ending(side, nodeEnd, end)
     else {
       // blanks before a separator belong to it
       if (list.tree.source.slice(nodeEnd, at).trim() !== '') this.piece(side, nodeEnd, at)
-      this.piece(side, at + 1, end)
+      this.ending(side, at + 1, end)
     }
+  }
+
+  /** What stands up to the end of a unit: what comes behind its line end is not its own, and is not indented with it. */
+  private ending(side: Side, start: number, end: number): void {
+    const { source } = this.list(side).tree
+    let stop = end
+    while (stop > start && isLineEnd(source.charCodeAt(stop - 1))) stop--
+    this.piece(side, start, stop)
+    this.context.writer.slice(side, stop, end)
   }
 
   /** A whole unit of one side, with or without a separator, fitted where it is not at home. */
