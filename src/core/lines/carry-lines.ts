@@ -5,6 +5,7 @@ import type { Settled } from '../plan/telling.ts'
 import type { Values } from '../report/row-values.ts'
 import { Ledger } from '../report/ledger.ts'
 import { endsLine, lineEndsOf, toLineEnds } from '../document/line-ends.ts'
+import { timesOf } from '../document/gather.ts'
 import { pick } from '../document/pick.ts'
 import type { Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, triple } from '../document/sides.ts'
@@ -42,6 +43,8 @@ export function carryLinesDecided(
   return { carried: answers.size === 0 ? open : merged(texts, path, joins, answers), recalled }
 }
 
+const LINE_END = /\r\n|\r|\n/
+
 /** How regions are joined so that no line is put in twice. */
 function joiningFor(texts: Triple<string>): Joining {
   const [old, fresh, mine] = texts
@@ -75,10 +78,32 @@ function isStill([old, fresh, mine]: Triple<string>, joins: Joining): boolean {
   const one = merged([old, fresh, mine], '', joins)
   const other = merged([old, mine, fresh], '', joins)
   if (one.text === undefined || other.text === undefined) return false
+  if (one.conflicts.length === 0 && !areCounted([old, fresh, mine], one.text)) return false
   if (!again(fresh, one.text) || !again(mine, other.text)) return false
   // what stands for an open question is an edit like any other
   const isOpen = one.conflicts.length > 0
   return isOpen || (again(mine, one.text) && again(fresh, other.text))
+}
+
+/**
+ * Whether a result has as many of each line as both sides' changes come to: else a line that one side moved was taken
+ * for one that the other put there, or it stayed though the other had dropped it. Blank lines are left out.
+ */
+function areCounted(texts: Triple<string>, result: string): boolean {
+  const times = triple((side) => timesOf(texts[side].split(LINE_END)))
+  const found = timesOf(result.split(LINE_END))
+  const lines = new Set([...times, found].flatMap((each) => [...each.keys()]))
+  return [...lines].every((line) => {
+    if (line.trim() === '') return true
+    const [old, fresh, mine] = triple((side) => times[side].get(line) ?? 0)
+    const [byNew, byMine] = [fresh - old, mine - old]
+    // what both brought, or both dropped, may be one
+    const less = Math.abs(byNew) > Math.abs(byMine) ? byNew : byMine
+    const all = byNew + byMine
+    const bounds = byNew * byMine < 0 ? [all] : [less, all]
+    const by = (found.get(line) ?? 0) - old
+    return by >= Math.min(...bounds) && by <= Math.max(...bounds)
+  })
 }
 
 function merged(
@@ -123,7 +148,8 @@ function merged(
 /** The last line's end is form: there or not there, as it was chosen three-way. */
 function joinLines(lines: readonly string[], ended: boolean): string {
   const text = lines.map((line) => (/\n$/.test(line) ? line : `${line}\n`)).join('')
-  return ended ? text : text.replace(/\n$/, '')
+  // behind a blank line the line end is the blank line's
+  return ended ? text : text.replace(/([^\n])\n$/, '$1')
 }
 
 /** Lines with their line ends; where those are of one kind the last line is given one, too. */

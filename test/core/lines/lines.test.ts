@@ -71,6 +71,30 @@ test('a line that each text has once stands once in the result, wherever both pu
   ])
 })
 
+test('of each line there are as many as both made of them, where nobody is asked', () => {
+  const few = fc.array(fc.constantFrom('a', 'b', 'c'), { maxLength: 4 })
+  const times = (lines: readonly string[], line: string): number =>
+    lines.filter((each) => each === line).length
+  fc.assert(
+    fc.property(few, few, few, (old, fresh, mine) => {
+      const carried = carryLines([written(old), written(fresh), written(mine)], 'a')
+      if (carried.conflicts.length > 0) return
+      const lines = (carried.text ?? '').split('\n')
+      for (const line of old) {
+        const [was, inNew, inMine] = [old, fresh, mine].map((each) => times(each, line))
+        if (was === inNew) expect(times(lines, line)).toBe(inMine)
+        if (was === inMine) expect(times(lines, line)).toBe(inNew)
+      }
+    }),
+    { numRuns: 3000, seed: 4102 },
+  )
+})
+
+test('the end of a last blank line is no form of the file', () => {
+  const { text, conflicts } = carryLines(['a\n', 'a', 'b\na\n\n'], 'a')
+  expect({ text, conflicts }).toEqual({ text: 'b\na\n\n', conflicts: [] })
+})
+
 test('a long text with a long difference is compared in reasonable steps', () => {
   const many = Array.from({ length: 20_000 }, (_, i) => `line ${i}`)
   const other = many.map((each, i) => (i % 1000 === 0 ? `${each} anew` : each))
