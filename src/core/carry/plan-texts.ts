@@ -6,6 +6,7 @@ import { Doc } from '../formats/doc.ts'
 import type { DialectReader, DialectSettings, Format, ParseResult } from '../formats/format.ts'
 import { foldName } from '../formats/format.ts'
 import { Identities } from '../identity/identities.ts'
+import { commentsOfBoth, timesSaid } from '../plan/comments.ts'
 import type { PlanOptions } from '../plan/context.ts'
 import type { DecidedPlan, Decision } from '../plan/decide.ts'
 import { decide, NOTHING_ASKED } from '../plan/decide.ts'
@@ -75,8 +76,29 @@ export interface PlannedTexts extends ReadDocuments {
   notApplied: DecidedPlan['notApplied']
 }
 
-/** Plans the merge of texts that have been read, and what there is to tell of it. */
+/**
+ * Plans the merge of texts that have been read, and what there is to tell of it. A comment that both brought is one
+ * only where the result has it: mine's may go with the entry above which it stands.
+ */
 export function planTexts(texts: ReadTexts, options: CarryOptions): PlannedTexts {
+  const planned = planOnce(texts, options, new Set())
+  const { plan, docs, present } = planned
+  const both = commentsOfBoth(docs)
+  if (both.size === 0 || options.onlyReport === true || options.everyDifference === true)
+    return planned
+  const { lineEnd, reader } = texts
+  const { tree } = reader.read(writePlan(plan, docs, { lineEnd, present }))
+  const result = timesSaid(new Doc(options.format, tree, reader))
+  const lost = new Set([...both].filter((comment) => !result.has(comment)))
+  return lost.size === 0 ? planned : planOnce(texts, { ...options, inspect: undefined }, lost)
+}
+
+/** @param apart comments that both brought, and that are not one */
+function planOnce(
+  texts: ReadTexts,
+  options: CarryOptions,
+  apart: ReadonlySet<string>,
+): PlannedTexts {
   const { readings, lineEnd, problems, thresholds } = texts
   const docs = documentsOf(texts, options.format)
   const known = docs.filter((_, side) => readings[side] !== undefined)
@@ -89,6 +111,7 @@ export function planTexts(texts: ReadTexts, options: CarryOptions): PlannedTexts
     ordered: new Set([...(options.ordered ?? [])].map(placeName)),
     lists: new Map([...(options.lists ?? [])].map(([place, by]) => [placeName(place), by])),
     together: (options.together ?? []).map((places) => places.map(placeName)),
+    apart,
     thresholds,
     moved: NOTHING_MOVED,
   }

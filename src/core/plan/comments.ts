@@ -67,6 +67,15 @@ export function timesSaid(doc: Doc): ReadonlyMap<string, number> {
   return timesOf(texts)
 }
 
+/** Comments that old has not, and that new and mine have once each. */
+export function commentsOfBoth(docs: Triple<Doc>): ReadonlySet<string> {
+  if (!docs[NEW].hasComments || !docs[MINE].hasComments) return new Set()
+  const [old, fresh, mine] = triple((side) => timesSaid(docs[side]))
+  const isOfBoth = (comment: string): boolean =>
+    !old.has(comment) && fresh.get(comment) === 1 && mine.get(comment) === 1
+  return new Set([...fresh.keys()].filter(isOfBoth))
+}
+
 /** Several comments as one text, in the form in which comments are compared. */
 export function commentForm(doc: Doc, comments: readonly number[]): string {
   return comments.map((comment) => doc.commentText(comment)).join('\n')

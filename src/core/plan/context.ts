@@ -18,6 +18,8 @@ export interface PlanOptions {
   lists: ReadonlyMap<string, string>
   /** Groups of places whose keys only make sense together. */
   together: readonly (readonly string[])[]
+  /** Comments that new and mine both brought, once each, and that are two. */
+  apart: ReadonlySet<string>
   /** Entries that stand in another container than in old. */
   moved: MovedEntries
   /** From which sizes on shorter ways to the same result are taken. */
@@ -36,7 +38,7 @@ export interface PlanContext {
   readonly options: PlanOptions
   readonly tied: TiedKeys
   /**
-   * Whether new and mine have brought a comment, once each: then it is one, wherever either has it. Else a carry
+   * Whether new and mine have brought a comment, once each, so that it is one, wherever either has it. Else a carry
    * repeated would bring once more what it put elsewhere.
    */
   isBroughtByBoth(comment: string): boolean

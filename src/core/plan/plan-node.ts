@@ -9,7 +9,7 @@ import { canonical, sameContent } from '../formats/canonical.ts'
 import type { Doc } from '../formats/doc.ts'
 import { ValueCarry } from '../match/carry-values.ts'
 import { dormantEntries } from '../match/dormant.ts'
-import { saidBy, sayingElse, timesSaid } from './comments.ts'
+import { commentsOfBoth, saidBy, sayingElse } from './comments.ts'
 import type { PlanContext, PlanOptions, ValueChoice } from './context.ts'
 import { mergeListValue } from './list-value.ts'
 import { OneSided } from './one-sided.ts'
@@ -32,8 +32,8 @@ export class Planner implements PlanContext {
   readonly values: ValueCarry
   private readonly oneSided: OneSided
   private readonly untouched: UntouchedRuns | undefined
-  /** How often each comment stands in each document. */
-  private comments: Triple<ReadonlyMap<string, number>> | undefined
+  /** Comments that new and mine both brought; found when they are first asked for. */
+  private ofBoth: ReadonlySet<string> | undefined
 
   constructor(
     readonly docs: Triple<Doc>,
@@ -48,9 +48,8 @@ export class Planner implements PlanContext {
   }
 
   isBroughtByBoth(comment: string): boolean {
-    this.comments ??= triple((side) => timesSaid(this.docs[side]))
-    const [old, fresh, mine] = this.comments
-    return !old.has(comment) && fresh.get(comment) === 1 && mine.get(comment) === 1
+    this.ofBoth ??= commentsOfBoth(this.docs)
+    return this.ofBoth.has(comment) && !this.options.apart.has(comment)
   }
 
   /** Plans the documents as a whole. @param present which of them there are: a file that both brought has no old */

@@ -1,0 +1,6 @@
+import type { Case } from '../case.ts'
+
+export default {
+  title: 'both wrote one comment, mine above an entry that vanilla dropped: vanilla\'s stays',
+  conflicts: [],
+} satisfies Case
