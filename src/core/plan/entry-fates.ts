@@ -39,6 +39,8 @@ export class EntryFates {
   /** The fates of all classes, in their order. */
   all(): EntryFate[] {
     const { matching } = this.entries
+    // without an old nobody has the other's changes, and every difference is a question
+    const held = this.context.options.everyDifference ? undefined : matching.held
     const asked = new Map<number, Stretch>()
     for (const stretch of matching.stretches) for (const cls of stretch) asked.set(cls, stretch)
     const comments: number[] = []
@@ -49,8 +51,8 @@ export class EntryFates {
       if (stretch !== undefined) fates.push(this.askedFate(cls, stretch))
       else if (matching.hasDormant(cls)) fates.push(this.dormant.fate(cls))
       else if (matching.isVoid(cls)) fates.push(OUT)
-      else if (matching.held !== undefined && this.isHeld(cls))
-        fates.push(this.heldFate(cls, matching.held))
+      else if (held !== undefined && this.isHeld(cls))
+        fates.push(this.heldFate(cls, held))
       else if (isInBoth) fates.push(MERGED)
       else if (this.entries.isComment(cls)) comments.push(fates.push(OUT) - 1)
       else fates.push(this.fateOf(cls))

@@ -19,6 +19,7 @@ const JSON_TEXTS = [
   '{"reef": [1, 2]}',
   '{"reef": [true, false]}',
   '{"reef": ["tar", "tar", "rope"]}',
+  '{"reef": ["tar", "tar"]}',
   '{"reef": [[1, 2], [3, 4]]}',
   '{"reef": [{"load": 1}, {"load": 2}]}',
   '{"reef": [{"id": "crab", "load": 9}, {"id": "eel", "load": 2}, {"id": "ray", "load": 3}]}',
@@ -91,3 +92,20 @@ test.each(FORMATS)(
       }
   },
 )
+
+test.each(FORMATS)('without an old each difference of two %s files is a question', (name, all) => {
+  const format = formatNamed(name)
+  for (const fresh of all)
+    for (const mine of all) {
+      const { changes } = carryText([fresh, fresh, mine], { format, path: 'a' })
+      // the order of entries is nobody's edit here
+      const differs = changes.some(({ kind }) => kind !== 'moved')
+      const { text, conflicts } = carryText([undefined, fresh, mine], {
+        format,
+        path: 'a',
+        everyDifference: true,
+      })
+      const asked = conflicts.length > 0
+      expect({ fresh, mine, text, asked }).toEqual({ fresh, mine, text: mine, asked: differs })
+    }
+})
