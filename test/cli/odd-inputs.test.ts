@@ -111,6 +111,43 @@ describe('unusual inputs', () => {
     },
   )
 
+  onPosix('whatever stands at a path, it is carried like a value, or asked', () => {
+    const things: Record<string, (at: string, place: Workplace) => void> = {
+      none: () => undefined,
+      reef: (at, place) => place.write({ [at]: '[dive]\ndepth = 3\n' }),
+      deep: (at, place) => place.write({ [at]: '[dive]\ndepth = 4\n' }),
+      up: (at, place) => symlinkSync('..', place.path(at)),
+      here: (at, place) => symlinkSync('.', place.path(at)),
+      folder: (at, place) => place.write({ [`${at}/depth.ini`]: 'depth = 3\n' }),
+    }
+    const place = new Workplace({ 'old/': '', 'new/': '', 'mine/': '' })
+    const names = Object.keys(things)
+    const triples = names.flatMap((old) =>
+      names.flatMap((fresh) => names.map((mine) => [old, fresh, mine] as const)),
+    )
+    for (const triple of triples)
+      for (const [side, thing] of triple.entries())
+        things[thing]?.(`${['old', 'new', 'mine'][side] ?? ''}/${triple.join('-')}`, place)
+    const { document } = place.carryJson('--yes')
+    const stands = (path: string): string => {
+      const at = place.path(`out/${path}`)
+      const found = lstatSync(at, { throwIfNoEntry: false })
+      if (found === undefined) return 'none'
+      if (found.isSymbolicLink()) return readlinkSync(at) === '..' ? 'up' : 'here'
+      if (found.isDirectory()) return 'folder'
+      return readFileSync(at, 'utf8').includes('3') ? 'reef' : 'deep'
+    }
+    for (const [old, fresh, mine] of triples) {
+      const path = [old, fresh, mine].join('-')
+      const asked = document.files
+        .filter((file) => file.path === path || file.path.startsWith(`${path}/`))
+        .flatMap(({ conflicts }) => conflicts)
+      const wanted = old === mine ? fresh : old === fresh || fresh === mine ? mine : undefined
+      if (wanted === undefined) expect(asked, path).not.toEqual([])
+      else expect([stands(path), asked], path).toEqual([wanted, []])
+    }
+  })
+
   test('inputs are never written to', () => {
     const place = new Workplace(three('a.ini', 'a = 1\n', 'a = 2\n', 'a = 3\n'))
     const before = ['old', 'new', 'mine'].map((name) =>

@@ -7,6 +7,7 @@ import { fileReport } from '../../core/report/report.ts'
 import type { Side, Triple } from '../../core/document/sides.ts'
 import { MINE, triple } from '../../core/document/sides.ts'
 import type { FileTree } from '../tree.ts'
+import { targetOf } from '../tree.ts'
 import { conflictOfWhole, rowOfWhole } from './whole-entry.ts'
 
 /** A path that is a file in one input and a folder in another: it is decided as a whole. */
@@ -44,9 +45,10 @@ function contentOf(tree: FileTree, root: string): string | undefined {
   const below = [...tree].filter(([path]) => path === root || path.startsWith(`${root}/`))
   if (below.length === 0) return undefined
   const hash = createHash('sha256')
-  for (const [path, { kind, location }] of below) {
-    hash.update(`${path.length}:${path}${kind}`)
-    if (kind === 'file') hash.update(readFileSync(location))
+  for (const [path, entry] of below) {
+    hash.update(`${path.length}:${path}${entry.kind}`)
+    if (entry.kind === 'file') hash.update(readFileSync(entry.location))
+    if (entry.kind === 'link') hash.update(targetOf(entry))
   }
   return hash.digest('hex')
 }
