@@ -91,13 +91,27 @@ export function movedAway(docs: Triple<Doc>, identities: Identities, sought: Sou
   dropped.push(...changedAway(docs, identities, placed, sought))
   const all = [...edited, ...dropped]
   const isOutermost = (each: Keys): boolean => !all.some((other) => isInside(each, other))
-  // a lone element may be told by its name and by what it holds
-  const once = new Map(dropped.map((each) => [each.nodes[OLD], each]))
   return {
     edited: edited.filter(isOutermost),
-    dropped: [...once.values()].filter(isOutermost),
+    dropped: eachOnce(dropped, edited).filter(isOutermost),
     namesakes,
   }
+}
+
+/** A lone element may be told by its name and by what it holds, and several of old's be like one: each is one once. */
+function eachOnce(
+  dropped: readonly DroppedAway[],
+  edited: readonly MovedAway[],
+): readonly DroppedAway[] {
+  const taken = triple((side) => new Set(edited.map(({ nodes }) => nodes[side])))
+  const once: DroppedAway[] = []
+  for (const each of dropped) {
+    const { nodes } = each
+    if (SIDES.some((side) => nodes[side] >= 0 && taken[side].has(nodes[side]))) continue
+    for (const side of SIDES) taken[side].add(nodes[side])
+    once.push(each)
+  }
+  return once
 }
 
 /** The entries of a name in each document, but for those that stand in one container in all three. */
