@@ -73,7 +73,9 @@ class Frame {
     })
     const texts = triple((side) => this.text(side, spans[side]))
     const { side: picked, lost } = pickComments(docs, comments, texts)
-    const side = comments[picked]?.length === 0 ? this.besideText(picked) : picked
+    const beside = this.besideText(picked)
+    const hasNone = [picked, beside].every((each) => comments[each]?.length === 0)
+    const side = hasNone ? beside : picked
     const span = spans[side]
     const left = ([NEW, MINE] as const).flatMap((each) =>
       suits[each] ? [] : quoted(docs[each], each, this.ownComments(each)),

@@ -155,9 +155,10 @@ class ListPlanner {
       side === OLD && isDormant ? undefined : this.units.text(side, units[side]),
     )
     const [old, fresh, mine] = texts
-    const inParts = this.context.tied.touches(nodes) || this.units.isBesideText
-    const whole = inParts && !(old === fresh && old === mine) ? undefined : wholeSide(texts)
-    if (whole !== undefined && old === fresh && old === mine)
+    const isSame = old === fresh && old === mine
+    const inParts = this.context.tied.touches(nodes) || (this.units.isBesideText && !isSame)
+    const whole = inParts ? undefined : wholeSide(texts)
+    if (whole !== undefined && isSame)
       return named.length === 0 ? UNTOUCHED : { ...UNTOUCHED, told: named }
     const { plan, told, isOneRow } = this.mergedEntry(cls, nodes)
     if (whole === undefined) {
