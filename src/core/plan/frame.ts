@@ -8,7 +8,7 @@ import type { Doc } from '../formats/doc.ts'
 import { pickComments, saidBy, sayingElse } from './comments.ts'
 import type { FramePlan, ListInput } from './plan.ts'
 import { quoted } from './quoted-comments.ts'
-import { holdsText } from './unit-parts.ts'
+import { sideWithText } from './unit-parts.ts'
 
 /**
  * Whose opening and closing a container has: brackets, tags, and what stands on the opening's line.
@@ -92,10 +92,8 @@ class Frame {
 
   /** Beside a text blanks are content: those of an opening or a closing are of the side that has the text. */
   private besideText(picked: Side): Side {
-    if (this.input.kind !== Kind.Element) return picked
-    const isBeside = (side: Side): boolean => holdsText(this.docs[side], this.input.lists[side])
-    const isFit = (side: Side): boolean => this.suits[side] && isBeside(side)
-    return isBeside(picked) ? picked : (([MINE, NEW] as const).find(isFit) ?? picked)
+    const side = sideWithText(this.docs, this.input.lists)
+    return side !== undefined && this.suits[side] ? side : picked
   }
 
   private close(): Side {

@@ -29,20 +29,20 @@ interface OwnParts {
 /** Chooses whose parts a unit has that new and mine have: blanks, own comments, what follows the node. */
 export class UnitPlanner {
   private readonly docs: Triple<Doc>
-  /** Whether a text stands among the units of a document. */
-  private readonly texts: Triple<boolean>
+  /** The side that has the text among its units that the result has. */
+  private readonly withText: Side | undefined
 
   constructor(
     private readonly context: Pick<PlanContext, 'docs' | 'isBroughtByBoth'>,
     private readonly lists: Triple<UnitList | undefined>,
   ) {
     this.docs = context.docs
-    this.texts = triple((side) => holdsText(this.docs[side], lists[side]))
+    this.withText = sideWithText(context.docs, lists)
   }
 
-  /** Whether a text stands among the units of new or mine. */
+  /** Whether the result has a text among its units. */
   get isBesideText(): boolean {
-    return this.texts[NEW] || this.texts[MINE]
+    return this.withText !== undefined
   }
 
   /** The whole text of a unit; undefined where there is none. */
@@ -132,9 +132,7 @@ export class UnitPlanner {
 
   /** Beside a text blanks are content: they are as the side has them that has the text. */
   private besideText(units: Triple<number>): Side | undefined {
-    const side = this.isBesideText
-      ? ([MINE, NEW] as const).find((each) => this.texts[each])
-      : undefined
+    const side = this.withText
     return side !== undefined && units[side] >= 0 ? side : undefined
   }
 
@@ -200,6 +198,16 @@ export class UnitPlanner {
     const list = this.list(side)
     return list.tree.source.slice(list[from](unit), list[to](unit))
   }
+}
+
+/** The side whose text, among elements, the result has: mine, if it has one; undefined where one side dropped it. */
+export function sideWithText(
+  docs: Triple<Doc>,
+  lists: Triple<UnitList | undefined>,
+): Side | undefined {
+  const [old, fresh, mine] = triple((side) => holdsText(docs[side], lists[side]))
+  if (old && !(fresh && mine)) return undefined
+  return mine ? MINE : fresh ? NEW : undefined
 }
 
 /** Whether a text stands beside elements in a list. */
