@@ -91,7 +91,8 @@ export function carryText(texts: Triple<string | undefined>, options: CarryOptio
   if (proof?.fault !== undefined) return faulty(proof.fault, options.path)
   const proven = proof?.text ?? ended
   const resultOf = (): Doc => new Doc(options.format, readText(proven).tree, reader)
-  told.problems = located(withoutFound(ledger.problems, planned.docs, resultOf))
+  const left = withoutFound(ledger.problems, planned.docs, resultOf)
+  if (left !== ledger.problems) told.problems = located(left)
   for (const kept of proof?.kept ?? []) tellKept(kept, ledger, told.problems)
   const text = uniform ? (toLineEnds(proven, target) ?? '') : proven
   return { text, changes: ledger.changes, ...told, ...explained }

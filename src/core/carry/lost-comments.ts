@@ -1,7 +1,6 @@
 import type { Triple } from '../document/sides.ts'
 import { NEW, OLD } from '../document/sides.ts'
 import type { Doc } from '../formats/doc.ts'
-import { timesSaid } from '../plan/comments.ts'
 import type { InputProblem } from '../plan/telling.ts'
 
 /**
@@ -16,9 +15,9 @@ export function withoutFound(
   resultOf: () => Doc,
 ): readonly InputProblem[] {
   if (problems.every(({ lost }) => lost === undefined)) return problems
-  const fresh = timesSaid(docs[NEW])
-  const others = [docs[OLD], resultOf()].map(timesSaid)
+  const times = ({ comments }: Doc, text: string): number => comments.get(text) ?? 0
+  const others = [docs[OLD], resultOf()]
   const isFound = (text: string): boolean =>
-    others.every((said) => (said.get(text) ?? 0) >= (fresh.get(text) ?? 0))
+    others.every((doc) => times(doc, text) >= times(docs[NEW], text))
   return problems.filter(({ lost }) => lost === undefined || !isFound(lost))
 }

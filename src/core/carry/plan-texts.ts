@@ -6,7 +6,7 @@ import { Doc } from '../formats/doc.ts'
 import type { DialectReader, DialectSettings, Format, ParseResult } from '../formats/format.ts'
 import { foldName } from '../formats/format.ts'
 import { Identities } from '../identity/identities.ts'
-import { commentsOfBoth, timesSaid } from '../plan/comments.ts'
+import { commentsOfBoth } from '../plan/comments.ts'
 import type { PlanOptions } from '../plan/context.ts'
 import type { DecidedPlan, Decision } from '../plan/decide.ts'
 import { decide, NOTHING_ASKED } from '../plan/decide.ts'
@@ -82,14 +82,14 @@ export interface PlannedTexts extends ReadDocuments {
  */
 export function planTexts(texts: ReadTexts, options: CarryOptions): PlannedTexts {
   const planned = planOnce(texts, options, new Set())
+  if (options.onlyReport === true || options.everyDifference === true) return planned
   const { plan, docs, present } = planned
   const both = commentsOfBoth(docs)
-  if (both.size === 0 || options.onlyReport === true || options.everyDifference === true)
-    return planned
+  if (both.size === 0) return planned
   const { lineEnd, reader } = texts
   const { tree } = reader.read(writePlan(plan, docs, { lineEnd, present }))
-  const result = timesSaid(new Doc(options.format, tree, reader))
-  const lost = new Set([...both].filter((comment) => !result.has(comment)))
+  const { comments } = new Doc(options.format, tree, reader)
+  const lost = new Set([...both].filter((comment) => !comments.has(comment)))
   return lost.size === 0 ? planned : planOnce(texts, { ...options, inspect: undefined }, lost)
 }
 

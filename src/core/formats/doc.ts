@@ -1,3 +1,4 @@
+import { timesOf } from '../document/gather.ts'
 import { Kind } from '../document/kind.ts'
 import type { Position } from '../document/line-map.ts'
 import { LineMap } from '../document/line-map.ts'
@@ -17,7 +18,8 @@ export interface GivenText {
 /** A document that has been read without error: its tree and the format that knows what its nodes mean. */
 export class Doc {
   private knownLines: LineMap | undefined
-  private knownComments: boolean | undefined
+  private hasAnyComments: boolean | undefined
+  private knownComments: ReadonlyMap<string, number> | undefined
 
   constructor(
     readonly format: Format,
@@ -46,7 +48,18 @@ export class Doc {
 
   /** Whether there is any comment in it. */
   get hasComments(): boolean {
-    return (this.knownComments ??= this.tree.hasKind(Kind.Comment))
+    return (this.hasAnyComments ??= this.tree.hasKind(Kind.Comment))
+  }
+
+  /** How often each comment stands in it, by what it says. */
+  get comments(): ReadonlyMap<string, number> {
+    return (this.knownComments ??= timesOf(this.eachComment()))
+  }
+
+  private *eachComment(): Generator<string> {
+    if (!this.hasComments) return
+    for (let node = 0; node < this.tree.length; node++)
+      if (this.kind(node) === Kind.Comment) yield this.commentText(node)
   }
 
   kind(node: number): Kind {

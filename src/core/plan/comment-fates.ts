@@ -56,8 +56,7 @@ export class CommentFates {
   }
 
   private isInMine(cls: number): boolean {
-    const isSame = this.textsOf(NEW, cls).every((text) => this.context.isBroughtByBoth(text))
-    return isSame || this.hasAlready(cls)
+    return this.context.areBroughtByBoth(this.blockOf(NEW, cls)) || this.hasAlready(cls)
   }
 
   /**

@@ -1,4 +1,3 @@
-import { timesOf } from '../document/gather.ts'
 import { Kind } from '../document/kind.ts'
 import type { UnitList } from '../document/unit-list.ts'
 import type { Doc } from '../formats/doc.ts'
@@ -35,6 +34,11 @@ export function trailingComments(units: UnitList, unit: number): number[] {
   return comments
 }
 
+/** The comments that stand in a node itself, and in nothing that it holds. */
+export function commentsIn(doc: Doc, node: number): number[] {
+  return doc.children(node).filter((child) => doc.kind(child) === Kind.Comment)
+}
+
 /** All comments inside a node. */
 export function commentsInside(doc: Doc, node: number): number[] {
   const comments: number[] = []
@@ -58,19 +62,10 @@ export function sayingElse(
   return comments.filter((comment) => !known.has(doc.commentText(comment)))
 }
 
-/** How often each comment stands in a document. */
-export function timesSaid(doc: Doc): ReadonlyMap<string, number> {
-  const texts: string[] = []
-  if (doc.hasComments)
-    for (let node = 0; node < doc.tree.length; node++)
-      if (doc.kind(node) === Kind.Comment) texts.push(doc.commentText(node))
-  return timesOf(texts)
-}
-
 /** Comments that old has not, and that new and mine have once each. */
 export function commentsOfBoth(docs: Triple<Doc>): ReadonlySet<string> {
   if (!docs[NEW].hasComments || !docs[MINE].hasComments) return new Set()
-  const [old, fresh, mine] = triple((side) => timesSaid(docs[side]))
+  const [old, fresh, mine] = triple((side) => docs[side].comments)
   const isOfBoth = (comment: string): boolean =>
     !old.has(comment) && fresh.get(comment) === 1 && mine.get(comment) === 1
   return new Set([...fresh.keys()].filter(isOfBoth))

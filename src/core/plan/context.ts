@@ -38,10 +38,10 @@ export interface PlanContext {
   readonly options: PlanOptions
   readonly tied: TiedKeys
   /**
-   * Whether new and mine have brought a comment, once each, so that it is one, wherever either has it. Else a carry
-   * repeated would bring once more what it put elsewhere.
+   * Whether mine has brought these comments of new's, too, each document once, so that they are one, wherever either has
+   * them. Else a carry repeated would bring once more what it put elsewhere.
    */
-  isBroughtByBoth(comment: string): boolean
+  areBroughtByBoth(comments: readonly number[]): boolean
   /** Carries values alone: it matches lists, and proves them. */
   readonly values: ValueCarry
   /** Plans one entry that new and mine have (old may lack it). */

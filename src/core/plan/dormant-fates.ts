@@ -4,6 +4,7 @@ import { sameContent } from '../formats/canonical.ts'
 import type { Doc } from '../formats/doc.ts'
 import type { DormantEntries, DormantEntry } from '../match/dormant.ts'
 import { carryProblems } from './carry-problems.ts'
+import { unitComments } from './comments.ts'
 import type { PlanContext } from './context.ts'
 import type { EntryFate, Telling } from './plan.ts'
 import type { Entries } from './entries.ts'
@@ -87,12 +88,9 @@ export class DormantFates {
 
   /** Whether mine has the comments of new's entry, too, where they are no entry: above a section, as in the file's own. */
   private isInMine(cls: number): boolean {
-    const { docs } = this.context
-    const dormant = this.entries.matching.dormantEntry(NEW, cls)
-    if (dormant === undefined) return false
-    const { first, last } = dormant
-    const comments = Array.from({ length: last - first + 1 }, (_, i) => first + i)
-    return comments.every((comment) => this.context.isBroughtByBoth(docs[NEW].commentText(comment)))
+    const list = this.entries.lists[NEW]
+    if (list === undefined) return false
+    return this.context.areBroughtByBoth(unitComments(list, this.entries.matching.unit(NEW, cls)))
   }
 
   private states(cls: number): Triple<State | undefined> {

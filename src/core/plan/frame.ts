@@ -5,7 +5,7 @@ import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, triple } from '../document/sides.ts'
 import type { Tree } from '../document/tree.ts'
 import type { Doc } from '../formats/doc.ts'
-import { pickComments, saidBy, sayingElse } from './comments.ts'
+import { commentsIn, pickComments, saidBy, sayingElse } from './comments.ts'
 import type { FramePlan, ListInput } from './plan.ts'
 import { quoted } from './quoted-comments.ts'
 import { sideWithText } from './unit-parts.ts'
@@ -142,11 +142,10 @@ class Frame {
 
   /** Comments that the opening holds: they stand on its line. */
   private commentsIn(side: Side, { start, end }: Span): number[] {
-    const doc = this.docs[side]
-    return doc
-      .children(this.input.nodes[side])
-      .filter((node) => doc.kind(node) === Kind.Comment)
-      .filter((node) => doc.tree.start(node) >= start && doc.tree.end(node) <= end)
+    const { tree } = this.docs[side]
+    return commentsIn(this.docs[side], this.input.nodes[side]).filter(
+      (comment) => tree.start(comment) >= start && tree.end(comment) <= end,
+    )
   }
 
   /** The comments on a side's opening that old has not on its own. */

@@ -9,14 +9,14 @@ import { canonical, sameContent } from '../formats/canonical.ts'
 import type { Doc } from '../formats/doc.ts'
 import { ValueCarry } from '../match/carry-values.ts'
 import { dormantEntries } from '../match/dormant.ts'
-import { commentsOfBoth, saidBy, sayingElse } from './comments.ts'
+import { commentsOfBoth } from './comments.ts'
 import type { PlanContext, PlanOptions, ValueChoice } from './context.ts'
 import { mergeListValue } from './list-value.ts'
 import { OneSided } from './one-sided.ts'
 import type { ContentLists, Plan, TakePlan, Telling, Where } from './plan.ts'
 import { planElement } from './plan-element.ts'
 import { planList } from './plan-list.ts'
-import { quoted, quotedInside } from './quoted-comments.ts'
+import { quotedInLead, quotedInside } from './quoted-comments.ts'
 import { UntouchedRuns } from './same/untouched-runs.ts'
 import type { ChangeSide, ConflictKind, Nodes } from './telling.ts'
 import { NOTHING_TOLD } from './plan.ts'
@@ -47,9 +47,12 @@ export class Planner implements PlanContext {
       this.untouched = new UntouchedRuns(docs, options.identities, options.thresholds.untouched)
   }
 
-  isBroughtByBoth(comment: string): boolean {
-    this.ofBoth ??= commentsOfBoth(this.docs)
-    return this.ofBoth.has(comment) && !this.options.apart.has(comment)
+  areBroughtByBoth(comments: readonly number[]): boolean {
+    const ofBoth = (this.ofBoth ??= commentsOfBoth(this.docs))
+    return comments.every((comment) => {
+      const text = this.docs[NEW].commentText(comment)
+      return ofBoth.has(text) && !this.options.apart.has(text)
+    })
   }
 
   /** Plans the documents as a whole. @param present which of them there are: a file that both brought has no old */
@@ -228,23 +231,8 @@ export class Planner implements PlanContext {
       nodes[side] < 0 ? 0 : this.docs[side].tree.start(values[side]),
     )
     const lead = this.leadOf(nodes, starts)
-    const lost = lead === NEW ? NOTHING_TOLD : this.lostInLead(nodes)
+    const lost = lead === NEW ? NOTHING_TOLD : quotedInLead(this.docs, nodes)
     return { do: 'member', nodes, lead, value: this.node(values, where), lost }
-  }
-
-  /** The comments of new's between name and value that neither old nor mine has there. */
-  private lostInLead(nodes: Nodes): readonly Telling[] {
-    const { docs } = this
-    if (nodes[NEW] < 0 || !docs[NEW].hasComments) return NOTHING_TOLD
-    const comments = triple((side) =>
-      nodes[side] < 0
-        ? []
-        : docs[side].children(nodes[side]).filter((each) => docs[side].kind(each) === Kind.Comment),
-    )
-    const known = new Set(
-      ([OLD, MINE] as const).flatMap((side) => [...saidBy(docs[side], comments[side])]),
-    )
-    return quoted(docs[NEW], NEW, sayingElse(docs[NEW], comments[NEW], known))
   }
 
   private container(nodes: Nodes, where: Where): Plan {

@@ -33,7 +33,7 @@ export class UnitPlanner {
   private readonly withText: Side | undefined
 
   constructor(
-    private readonly context: Pick<PlanContext, 'docs' | 'isBroughtByBoth'>,
+    private readonly context: Pick<PlanContext, 'docs' | 'areBroughtByBoth'>,
     private readonly lists: Triple<UnitList | undefined>,
   ) {
     this.docs = context.docs
@@ -160,9 +160,7 @@ export class UnitPlanner {
     const [, fresh, mine] = this.docs
     const own = ownComments(this.list(NEW), units[NEW])
     const apart = sayingElse(fresh, own, saidBy(mine, comments))
-    const isSame = (comment: number): boolean =>
-      this.context.isBroughtByBoth(fresh.commentText(comment))
-    return apart.length > 0 && apart.every(isSame)
+    return apart.length > 0 && this.context.areBroughtByBoth(apart)
   }
 
   private tail(units: Triple<number>): { side: Side; lost: Telling[] } {
