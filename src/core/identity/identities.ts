@@ -1,22 +1,15 @@
 import { detached } from '../document/characters.ts'
 import { Kind } from '../document/kind.ts'
 import type { Doc } from '../formats/doc.ts'
-import { isCustomary } from './candidates.ts'
 import type { IdentityExpression } from './expression.ts'
-import { parseIdentity, untoldAmong } from './expression.ts'
-import type { Found } from './finder.ts'
+import { parseIdentity } from './expression.ts'
+import type { Inference, Inferred } from './infer.ts'
 import { inferIdentity } from './infer.ts'
 import { Known } from './known.ts'
 import { elementsOfEach, itemsOfEach, placeOf, repeatedNames } from './place.ts'
 
-/** An identity that was chosen for a place. */
-export interface Chosen {
-  identity: IdentityExpression
-  /** Whether it was meant to name entries: it is configured, or has a customary name. */
-  isStrong: boolean
-  /** The entries by it, where it was inferred. */
-  perDocument?: readonly Found[]
-}
+/** What of an array has entries of its own. */
+type ItemKind = Kind.Object | Kind.Array
 
 /** What begins the place of lists in a list: entries may stand beside them, and are told apart by themselves. */
 const OF_LISTS = '\0'
@@ -26,7 +19,7 @@ const OF_LISTS = '\0'
  * documents together, once, when it is first asked for.
  */
 export class Identities {
-  private readonly chosen = new Map<string, Chosen | undefined>()
+  private readonly chosen = new Map<string, Inference>()
   private readonly repeated = new Map<string, ReadonlySet<string>>()
 
   /** The values of the documents, as far as they were asked for. */
@@ -43,15 +36,15 @@ export class Identities {
     private readonly before: ReadonlyMap<string, string> = new Map(),
   ) {
     for (const [place, text] of configured)
-      this.chosen.set(place, { identity: parseIdentity(text), isStrong: true })
+      this.chosen.set(place, { inferred: { identity: parseIdentity(text), isStrong: true } })
   }
 
   /** The same choices, for documents that differ from these in what entries hold. */
   alsoOf(docs: readonly Doc[]): Identities {
     const others = new Identities(docs, this.configured, this.before)
-    for (const [place, chosen] of this.chosen) {
-      if (chosen === undefined) others.chosen.set(place, undefined)
-      else others.chosen.set(place, { identity: chosen.identity, isStrong: chosen.isStrong })
+    for (const [place, { inferred, numbers }] of this.chosen) {
+      const own = inferred === undefined ? undefined : { ...inferred, perDocument: undefined }
+      others.chosen.set(place, { inferred: own, numbers })
     }
     return others
   }
@@ -62,7 +55,16 @@ export class Identities {
   }
 
   /** Of the elements `name` in containers at `place`. */
-  ofElements(place: string, name: string): Chosen | undefined {
+  ofElements(place: string, name: string): Inferred | undefined {
+    return this.elementsOf(place, name).inferred
+  }
+
+  /** The number that elements have, where a side numbered them anew and nothing else tells them. */
+  numbersOfElements(place: string, name: string): IdentityExpression | undefined {
+    return this.elementsOf(place, name).numbers
+  }
+
+  private elementsOf(place: string, name: string): Inference {
     return this.of(placeOf(place, name), () => {
       if (!this.repeatedAt(place).has(name)) return []
       return this.docs.map((doc) => elementsOfEach(doc, place, name))
@@ -70,7 +72,16 @@ export class Identities {
   }
 
   /** Of the objects, or of the arrays, in arrays at `place`. */
-  ofItems(place: string, kind: Kind.Object | Kind.Array): Chosen | undefined {
+  ofItems(place: string, kind: ItemKind): Inferred | undefined {
+    return this.itemsOf(place, kind).inferred
+  }
+
+  /** The number that they have, as for elements. */
+  numbersOfItems(place: string, kind: ItemKind): IdentityExpression | undefined {
+    return this.itemsOf(place, kind).numbers
+  }
+
+  private itemsOf(place: string, kind: ItemKind): Inference {
     const groups = (): number[][][] => this.docs.map((doc) => itemsOfEach(doc, place, [kind]))
     const isOfLists = kind === Kind.Array && !this.configured.has(place)
     return this.of(place, groups, isOfLists ? OF_LISTS + place : place)
@@ -84,17 +95,18 @@ export class Identities {
    */
   entriesAt(place: string, doc: Doc): ReadonlyMap<string, number> | undefined {
     const chosen = this.chosen.get(place) ?? this.chosen.get(OF_LISTS + place)
-    return chosen?.perDocument?.find((found) => found.doc === doc)?.nodes
+    return chosen?.inferred?.perDocument?.find((found) => found.doc === doc)?.nodes
   }
 
   /** What was chosen so far: place to identity. */
   choices(): Map<string, string> {
     const choices = new Map<string, string>()
-    for (const [of, chosen] of this.chosen) {
+    for (const [of, { inferred }] of this.chosen) {
       const place = of.startsWith(OF_LISTS) ? of.slice(OF_LISTS.length) : of
       // where lists stand beside entries, it is the entries that a reader asks for
-      if (chosen !== undefined && !(of !== place && this.chosen.get(place) !== undefined))
-        choices.set(detached(place), detached(chosen.identity.text))
+      const isBeside = of !== place && this.chosen.get(place)?.inferred !== undefined
+      if (inferred !== undefined && !isBeside)
+        choices.set(detached(place), detached(inferred.identity.text))
     }
     return choices
   }
@@ -109,27 +121,16 @@ export class Identities {
     return repeated
   }
 
-  private of(place: string, groups: () => number[][][], known = place): Chosen | undefined {
-    if (!this.chosen.has(known)) {
+  private of(place: string, groups: () => number[][][], known = place): Inference {
+    let chosen = this.chosen.get(known)
+    if (chosen === undefined) {
       const found = groups()
-      const chosen =
+      chosen =
         found.length === 0
-          ? undefined
-          : (this.asBefore(place, found) ?? inferIdentity(this.docs, found, this.known))
+          ? {}
+          : inferIdentity(this.docs, found, this.known, this.before.get(place))
       this.chosen.set(known, chosen)
     }
-    return this.chosen.get(known)
-  }
-
-  /** What told the entries of a place apart before, where it still tells most of them in each document. */
-  private asBefore(place: string, groups: readonly (readonly number[][])[]): Chosen | undefined {
-    const text = this.before.get(place)
-    if (text === undefined) return undefined
-    const identity = parseIdentity(text)
-    const tells = groups.every((siblings, at) => {
-      const doc = this.docs[at]
-      return doc === undefined || untoldAmong(doc, siblings, identity) * 2 <= siblings.flat().length
-    })
-    return tells ? { identity, isStrong: isCustomary(text) } : undefined
+    return chosen
   }
 }

@@ -22,10 +22,19 @@ export function linkById({ links, told }: MatchState, a: Side, b: Side): void {
   }
 }
 
-/** Links what is equal in old and in a side, in order. */
+/** Links what is equal in old and in a side, in order; first what has its number still, if that does not count. */
 export function linkEqual(state: MatchState, side: Changed): void {
-  for (const [i, j] of state.aligner.align(state.tokens(OLD), state.tokens(side)))
-    state.links.link(OLD, i, side, j, 'equal')
+  if (state.told.hasNumbers) linkAligned(state, side, state.whole(OLD), state.whole(side))
+  linkAligned(state, side, state.tokens(OLD), state.tokens(side))
+}
+
+function linkAligned(
+  { aligner, links }: MatchState,
+  side: Changed,
+  old: readonly Token[],
+  own: readonly Token[],
+): void {
+  for (const [i, j] of aligner.align(old, own)) links.link(OLD, i, side, j, 'equal')
 }
 
 /** Links what has moved and is as it was: equal, and the only one so in old and in the side. */
@@ -93,8 +102,9 @@ function ownIds(told: TellApart, side: Side): OwnIds {
   for (const [at, item] of told.items[side].entries()) {
     const group = told.groups[side][at] ?? ''
     if (item.isPlain || told.means(group).by !== 'sequence') continue
+    const numbers = told.numbers(side, at)?.text
     for (const [step, text] of wordsIn(item.value)) {
-      if (!isId(step) || !areNames([text])) continue
+      if (step === numbers || !isId(step) || !areNames([text])) continue
       const id = `${group} ${step} ${text}`
       found.set(id, found.has(id) ? -1 : at)
     }

@@ -98,6 +98,10 @@ export function matchList(
     isOneSided: false,
     isAllNamed: false,
   }
+  if (told.isDoubtful && sameLists(items) === undefined) {
+    linkByIds(state)
+    return { ...all, links: state.links, perhaps: NOTHING, isQuestion: true }
+  }
   if (isAllNamed(told)) {
     linkByIds(state)
     const perhaps = hasLostAndGained(state.links) ? linkRenamed(state, [NEW, MINE]) : NOTHING

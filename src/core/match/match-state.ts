@@ -28,12 +28,22 @@ export class MatchState {
     this.links = unlinked(told)
   }
 
-  /** What the items of a document are equal by: what they are told by, else their value. */
+  /** What the items of a document are equal by: what they are told by, else their value without a number given anew. */
   tokens(side: Side): readonly Token[] {
     const { told } = this
     return (this.knownTokens[side] ??= told.items[side].map(
-      (item, at) => told.id(side, at) ?? item.value.id,
+      (item, at) =>
+        told.id(side, at) ??
+        (told.numbers(side, at) === undefined
+          ? item.value.id
+          : this.alike.featuresOf(side, at).values.join()),
     ))
+  }
+
+  /** The same with such a number. */
+  whole(side: Side): readonly Token[] {
+    const { told } = this
+    return told.items[side].map((item, at) => told.id(side, at) ?? item.value.id)
   }
 
   loose(side: Side): Loose {

@@ -5,7 +5,8 @@ import { foldName } from '../formats/format.ts'
 import { customarySteps, isId } from '../identity/candidates.ts'
 import type { IdentityExpression } from '../identity/expression.ts'
 import { identityOf, parseIdentity } from '../identity/expression.ts'
-import type { Chosen, Identities } from '../identity/identities.ts'
+import type { Identities } from '../identity/identities.ts'
+import type { Inferred } from '../identity/infer.ts'
 import { nodeSegment } from '../identity/node-segment.ts'
 import { placeOf } from '../identity/place.ts'
 import { identitySegment, joinKey } from '../keys/key.ts'
@@ -136,7 +137,7 @@ export class Placer {
     group: string,
     step: Step,
     at: Beside,
-    { chosen, isByName }: { chosen: Chosen | undefined; isByName: boolean },
+    { chosen, isByName }: { chosen: Inferred | undefined; isByName: boolean },
   ): void {
     const { ids } = this.sought
     const id = this.idOf(step.node, chosen)
@@ -169,7 +170,7 @@ export class Placer {
   }
 
   /** What names an entry; where nothing strong was inferred, as of one that stands alone, an id of its own. */
-  private idOf(node: number, chosen: Chosen | undefined): string | undefined {
+  private idOf(node: number, chosen: Inferred | undefined): string | undefined {
     if (chosen?.isStrong === true) return identityOf(this.doc, node, chosen.identity)?.join('|')
     const step = customarySteps(this.doc, node).find(isId)
     return step === undefined

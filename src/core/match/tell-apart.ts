@@ -14,7 +14,19 @@ import type { Item } from './item.ts'
  * where that is all there is to tell, by an `identity`, or by nothing of their own, as items of a `sequence`.
  */
 export type TellApartBy =
-  { by: 'name' | 'sequence' } | { by: 'identity'; identity: IdentityExpression; isStrong: boolean }
+  | { by: 'name' }
+  | {
+      by: 'sequence'
+      /** The number that each has and that says nothing, since a side numbered them anew. */
+      numbers?: IdentityExpression | undefined
+    }
+  | {
+      by: 'identity'
+      identity: IdentityExpression
+      isStrong: boolean
+      /** Whether a side may have numbered them anew. */
+      isDoubtful?: boolean
+    }
 
 /** Where a list stands. */
 export interface Scope {
@@ -70,6 +82,22 @@ export class TellApart {
   /** What tells the items of a group apart. */
   means(group: string): TellApartBy {
     return this.by.get(group) ?? { by: 'sequence' }
+  }
+
+  /** Whether some may have been numbered anew, so that nothing tells them for sure. */
+  get isDoubtful(): boolean {
+    return [...this.by.values()].some((means) => means.by === 'identity' && means.isDoubtful)
+  }
+
+  /** Whether some have a number that says nothing of which they are. */
+  get hasNumbers(): boolean {
+    return [...this.by.values()].some((means) => means.by === 'sequence' && means.numbers)
+  }
+
+  /** Where the number of an item stands that says nothing of which it is; undefined where there is none. */
+  numbers(side: Side, at: number): IdentityExpression | undefined {
+    const means = this.means(this.groups[side][at] ?? '')
+    return means.by === 'sequence' ? means.numbers : undefined
   }
 
   /** What names an item, the same in all documents; undefined where nothing does. */
@@ -129,13 +157,15 @@ export class TellApart {
       case Kind.Object:
       case Kind.Array: {
         const chosen = identities.ofItems(place, kind)
-        return chosen === undefined ? { by: 'sequence' } : { by: 'identity', ...chosen }
+        return chosen === undefined
+          ? { by: 'sequence', numbers: identities.numbersOfItems(place, kind) }
+          : { by: 'identity', ...chosen }
       }
       case Kind.Scalar:
       case Kind.Text:
         return { by: 'sequence' }
       case Kind.Property:
-        return { by: most === 1 ? 'name' : 'sequence' }
+        return most === 1 ? { by: 'name' } : { by: 'sequence' }
       default:
         return { by: 'name' }
     }
@@ -146,10 +176,10 @@ export class TellApart {
     const { identities, place } = this.scope
     const name = group.slice(group.indexOf(':') + 1)
     if (!identities.isConfigured(place, name) && this.areAllPlain(group))
-      return { by: most === 1 ? 'name' : 'sequence' }
+      return most === 1 ? { by: 'name' } : { by: 'sequence' }
     const chosen = identities.ofElements(place, name)
     if (chosen !== undefined) return { by: 'identity', ...chosen }
-    if (most > 1) return { by: 'sequence' }
+    if (most > 1) return { by: 'sequence', numbers: identities.numbersOfElements(place, name) }
     return this.nameOfLoneOnes(group) ?? { by: 'name' }
   }
 

@@ -1,0 +1,27 @@
+import type { Candidate } from './partners.ts'
+
+/** Whether an identity is nothing but a number in every document, with the same before it (`crew-07`). */
+export function isNumbered({ held }: Candidate): boolean {
+  let stem: string | undefined
+  return held.every(({ values }) =>
+    values.every((value) => {
+      const before = WHOLE.test(value) ? '' : NUMBERED.exec(value)?.[1]
+      return before !== undefined && (stem ??= before) === before
+    }),
+  )
+}
+
+/** A whole number as it stands in a file, or as an exact decimal. */
+const WHOLE = /^-?[0-9]+(e[0-9]+)?$/
+const NUMBERED = /^(.*?)[0-9]+$/
+
+/** Whether an identity is nothing but the number of an entry in its container, in every document. */
+export function onlyCounts({ held }: Candidate): boolean {
+  return held.every(({ inContainers }) =>
+    inContainers.every((entries) => {
+      const [first, ...others] = entries.keys()
+      if (first === undefined) return true
+      return [first, ...others].every((each, i) => WHOLE.test(each) && +each === +first + i)
+    }),
+  )
+}

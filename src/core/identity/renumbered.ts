@@ -1,0 +1,182 @@
+import { timesOf } from '../document/gather.ts'
+import { withoutPath } from '../likeness/features.ts'
+import type { Value } from '../likeness/value.ts'
+import { sampled } from '../likeness/sampled.ts'
+import type { Candidate, Partners } from './partners.ts'
+import { identityText } from './expression.ts'
+import { isNumbered, onlyCounts } from './numbers.ts'
+import type { Comparison } from './comparison.ts'
+import { BY_CHANCE, CLEARLY, SAMPLE } from './measures.ts'
+
+/** Two likenesses that are no further apart are one: what is rare is counted in some of the siblings only. */
+const SAME = 0.01
+/** So many values beside its number tell an entry that has another number now; a text says as much as two. */
+const LEAST_BESIDE = 2
+const OF_TEXT = 2
+/** So many numbers at least have something else behind them where entries were put one further. */
+const LEAST_SHIFTED = 2
+
+/**
+ * Whether a side numbered entries anew, as it does behind one that it put between them: entries have a number
+ * that another had, and are what they were by another candidate, or by all that they hold beside the number.
+ * Where they hold little beside it, or the same as others, it is so only perhaps: the values may have been changed.
+ */
+export function renumbered(
+  candidate: Candidate,
+  all: readonly Candidate[],
+  entries: Comparison,
+): 'surely' | 'perhaps' | undefined {
+  if (!isNumbered(candidate)) return undefined
+  const rivals = all.filter((each) => each !== candidate)
+  const own = entries.pathOf(candidate)
+  const isSure = entries.others().some((d) => {
+    const disputes = new Disputes(candidate, d, entries)
+    return (
+      rivals.some((each) => {
+        const paths = new Set([own, entries.pathOf(each)])
+        return disputes.speakAgainst(entries.partnersByEntry(each, d), paths)
+      }) || disputes.speakAgainst(equalBeside(candidate, d, entries), new Set([own]))
+    )
+  })
+  if (isSure) return 'surely'
+  const isPerhaps = entries.others().some((d) => areShifted(candidate, d, entries))
+  return isPerhaps ? 'perhaps' : undefined
+}
+
+/** An entry that has another partner by its number than otherwise. */
+interface Dispute {
+  a: number
+  /** Its partner otherwise. */
+  b: number
+  /** Its partner by its number, if it has any. */
+  byNumber: number | undefined
+  /** The entry of the first document that has the number that the other partner has, if any does. */
+  handedFrom: number | undefined
+}
+
+/** Where the entries of a document have other partners by their numbers than otherwise. */
+class Disputes {
+  private readonly byNumber: ReadonlyMap<number, number>
+  private readonly handedFrom: ReadonlyMap<number, number>
+  private readonly counts: boolean
+
+  constructor(
+    candidate: Candidate,
+    private readonly d: number,
+    private readonly entries: Comparison,
+  ) {
+    this.byNumber = entries.partnersByEntry(candidate, d)
+    this.counts = onlyCounts(candidate)
+    this.handedFrom = new Map(entries.partnersOf(candidate, d).map(([a, b]) => [b, a]))
+  }
+
+  /**
+   * Whether the partners otherwise are at least as alike in most cases, and some number was handed on to another.
+   *
+   * @param paths what does not count, as it is what is compared
+   */
+  speakAgainst(partners: ReadonlyMap<number, number>, paths: ReadonlySet<number>): boolean {
+    const alike = (pair: Partners): number => this.entries.alike(this.d, pair, paths)
+    const looked = sampled(this.of(partners), SAMPLE).map(({ a, b, byNumber, handedFrom }) => {
+      const here = byNumber === undefined ? alike([handedFrom ?? -1, b]) : alike([a, byNumber])
+      const there = alike([a, b])
+      // a copy beside the edited original has another number, too; but it does not count on
+      const isOther = this.counts
+        ? there >= here + CLEARLY
+        : here <= BY_CHANCE && there > 1 - CLEARLY
+      const isHandedOn = handedFrom !== undefined || isOther
+      return { isWorse: there > here - SAME, isHandedOn }
+    })
+    const worse = looked.filter(({ isWorse }) => isWorse)
+    return worse.length * 2 > looked.length && worse.some(({ isHandedOn }) => isHandedOn)
+  }
+
+  private of(partners: ReadonlyMap<number, number>): Dispute[] {
+    return [...partners]
+      .map(([a, b]) => ({
+        a,
+        b,
+        byNumber: this.byNumber.get(a),
+        handedFrom: this.handedFrom.get(b),
+      }))
+      .filter(({ b, byNumber, handedFrom }) => {
+        return byNumber !== b && (byNumber !== undefined || handedFrom !== undefined)
+      })
+  }
+}
+
+/**
+ * Whether what entries hold beside their numbers was put one further, or one back, in some container: read in
+ * order it has changed in half as many places at most as there are numbers with something else behind them.
+ */
+function areShifted(candidate: Candidate, d: number, entries: Comparison): boolean {
+  const byNumber = entries.partnersByEntry(candidate, d)
+  const [first, other] = [entries.siblings.groups[0] ?? [], entries.siblings.groups[d] ?? []]
+  if (first.length !== other.length) return false
+  return first.some((nodes, k) => {
+    const others = other[k] ?? []
+    const ones = nodes.map((node) => heldBeside(candidate, 0, node, entries))
+    const those = others.map((node) => heldBeside(candidate, d, node, entries))
+    const heldIn = new Map(others.map((node, j) => [node, those[j]]))
+    const changed = nodes.filter((node, i) => {
+      const partner = byNumber.get(node)
+      return partner !== undefined && heldIn.get(partner) !== ones[i]
+    }).length
+    if (changed < LEAST_SHIFTED) return false
+    const kept = entries.aligner.align(ones, those).length
+    return ones.length + those.length - 2 * kept < changed
+  })
+}
+
+/**
+ * Entries of the first document and of another that alone in containers of one rank hold the same beside their
+ * number, and enough of it; none where the documents have another number of containers.
+ */
+function equalBeside(
+  candidate: Candidate,
+  d: number,
+  entries: Comparison,
+): ReadonlyMap<number, number> {
+  const [first, other] = [entries.siblings.groups[0] ?? [], entries.siblings.groups[d] ?? []]
+  const found = new Map<number, number>()
+  if (first.length !== other.length) return found
+  const onlyOnes = (doc: number, nodes: readonly number[]): Map<string, number> => {
+    const held = nodes.map((node) => {
+      const number = identityText(entries.docOf(doc), node, candidate.identity) ?? ''
+      const weight = weightOf(entries.valueOf(doc, node)) - weightOfText(number)
+      return weight < LEAST_BESIDE ? '' : heldBeside(candidate, doc, node, entries)
+    })
+    const times = timesOf(held)
+    return new Map(
+      nodes.flatMap((node, i): [string, number][] => {
+        const each = held[i] ?? ''
+        return each !== '' && times.get(each) === 1 ? [[each, node]] : []
+      }),
+    )
+  }
+  for (const [k, nodes] of first.entries()) {
+    const others = onlyOnes(d, other[k] ?? [])
+    for (const [held, a] of onlyOnes(0, nodes)) {
+      const b = others.get(held)
+      if (b !== undefined) found.set(a, b)
+    }
+  }
+  return found
+}
+
+/** What an entry of a document holds beside its number, as one text. */
+function heldBeside(candidate: Candidate, d: number, node: number, entries: Comparison): string {
+  return withoutPath(entries.featuresOf(d, node), entries.pathOf(candidate)).values.join()
+}
+
+/** How much is in a value: its numbers and literals, and its texts. */
+function weightOf({ text = '', parts }: Value): number {
+  return parts.reduce((sum, part) => sum + weightOf(part), weightOfText(text))
+}
+
+function weightOfText(text: string): number {
+  if (text.trim() === '') return 0
+  return SAYS_LITTLE.test(text) ? 1 : OF_TEXT
+}
+
+const SAYS_LITTLE = /^"?[-+.0-9]*(e-?[0-9]+)?$|^(true|false|null)$/
