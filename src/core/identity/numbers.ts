@@ -15,9 +15,9 @@ export function isNumbered({ held }: Candidate): boolean {
 const WHOLE = /^-?[0-9]+(e[0-9]+)?$/
 const NUMBERED = /^(.*?)[0-9]+$/
 
-/** Whether an identity is nothing but the number of an entry in its container, in every document. */
-export function onlyCounts({ held }: Candidate): boolean {
-  return held.every(({ inContainers }) =>
+/** Whether an identity is nothing but the number of an entry in its container, in every document, or in some. */
+export function onlyCounts({ held }: Candidate, documents = held): boolean {
+  return documents.every(({ inContainers }) =>
     inContainers.every((entries) => {
       const [first, ...others] = entries.keys()
       if (first === undefined) return true

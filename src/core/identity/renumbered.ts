@@ -3,6 +3,7 @@ import { withoutPath } from '../likeness/features.ts'
 import type { Value } from '../likeness/value.ts'
 import { sampled } from '../likeness/sampled.ts'
 import type { Candidate, Partners } from './partners.ts'
+import { isCustomary } from './candidates.ts'
 import { identityText } from './expression.ts'
 import { isNumbered, onlyCounts } from './numbers.ts'
 import type { Comparison } from './comparison.ts'
@@ -10,6 +11,8 @@ import { BY_CHANCE, CLEARLY, SAMPLE } from './measures.ts'
 
 /** Two likenesses that are no further apart are one: what is rare is counted in some of the siblings only. */
 const SAME = 0.01
+/** By so much less alike partners are none. */
+const MUCH = 0.5
 /** So many values beside its number tell an entry that has another number now; a text says as much as two. */
 const LEAST_BESIDE = 2
 const OF_TEXT = 2
@@ -27,20 +30,21 @@ export function renumbered(
   entries: Comparison,
 ): 'surely' | 'perhaps' | undefined {
   if (!isNumbered(candidate)) return undefined
-  const rivals = all.filter((each) => each !== candidate)
+  const rivals = all.filter((each) => !isNumbered(each))
   const own = entries.pathOf(candidate)
-  const isSure = entries.others().some((d) => {
+  const verdicts = entries.others().flatMap((d) => {
     const disputes = new Disputes(candidate, d, entries)
-    return (
-      rivals.some((each) => {
-        const paths = new Set([own, entries.pathOf(each)])
-        return disputes.speakAgainst(entries.partnersByEntry(each, d), paths)
-      }) || disputes.speakAgainst(equalBeside(candidate, d, entries), new Set([own]))
-    )
+    const byContent = disputes.verdict(equalBeside(candidate, d, entries), new Set([own]))
+    const byRivals = rivals.map((each) => {
+      const paths = new Set([own, entries.pathOf(each)])
+      const verdict = disputes.verdict(entries.partnersByEntry(each, d), paths)
+      return verdict === 'perhaps' && !isCustomary(each.identity.text) ? undefined : verdict
+    })
+    return [byContent, ...byRivals]
   })
-  if (isSure) return 'surely'
-  const isPerhaps = entries.others().some((d) => areShifted(candidate, d, entries))
-  return isPerhaps ? 'perhaps' : undefined
+  if (verdicts.includes('surely')) return 'surely'
+  if (verdicts.includes('perhaps')) return 'perhaps'
+  return entries.others().some((d) => areShifted(candidate, d, entries)) ? 'perhaps' : undefined
 }
 
 /** An entry that has another partner by its number than otherwise. */
@@ -66,29 +70,40 @@ class Disputes {
     private readonly entries: Comparison,
   ) {
     this.byNumber = entries.partnersByEntry(candidate, d)
-    this.counts = onlyCounts(candidate)
+    this.counts = onlyCounts(
+      candidate,
+      [0, d].flatMap((each) => candidate.held[each] ?? []),
+    )
     this.handedFrom = new Map(entries.partnersOf(candidate, d).map(([a, b]) => [b, a]))
   }
 
   /**
-   * Whether the partners otherwise are at least as alike in most cases, and some number was handed on to another.
+   * Surely, where the partners otherwise are at least as alike in most cases, and some number was handed on to
+   * another entry; perhaps, where one was handed on and the partners otherwise are not much less alike.
    *
    * @param paths what does not count, as it is what is compared
    */
-  speakAgainst(partners: ReadonlyMap<number, number>, paths: ReadonlySet<number>): boolean {
+  verdict(
+    partners: ReadonlyMap<number, number>,
+    paths: ReadonlySet<number>,
+  ): 'surely' | 'perhaps' | undefined {
     const alike = (pair: Partners): number => this.entries.alike(this.d, pair, paths)
     const looked = sampled(this.of(partners), SAMPLE).map(({ a, b, byNumber, handedFrom }) => {
       const here = byNumber === undefined ? alike([handedFrom ?? -1, b]) : alike([a, byNumber])
       const there = alike([a, b])
+      const isHandedOn = handedFrom !== undefined
       // a copy beside the edited original has another number, too; but it does not count on
-      const isOther = this.counts
-        ? there >= here + CLEARLY
-        : here <= BY_CHANCE && there > 1 - CLEARLY
-      const isHandedOn = handedFrom !== undefined || isOther
-      return { isWorse: there > here - SAME, isHandedOn }
+      const isLikelier = there >= here + CLEARLY && (this.counts || here <= BY_CHANCE)
+      const isPlain = isLikelier && (this.counts || there > 1 - CLEARLY)
+      return {
+        isWorse: there > here - SAME,
+        isSure: isHandedOn || isPlain,
+        isInDoubt: isLikelier || ((isHandedOn || this.counts) && there > here - MUCH),
+      }
     })
     const worse = looked.filter(({ isWorse }) => isWorse)
-    return worse.length * 2 > looked.length && worse.some(({ isHandedOn }) => isHandedOn)
+    if (worse.length * 2 > looked.length && worse.some(({ isSure }) => isSure)) return 'surely'
+    return looked.some(({ isInDoubt }) => isInDoubt) ? 'perhaps' : undefined
   }
 
   private of(partners: ReadonlyMap<number, number>): Dispute[] {

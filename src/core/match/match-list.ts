@@ -142,7 +142,9 @@ export function matchList(
     links: held === undefined ? state.links : linksOfHeld(state, held),
     stretches: held === undefined ? stretchesOf(state.links, told) : [],
     holding,
-    isQuestion: (!isClear || ownIds === 'contradictory') && held === undefined,
+    isQuestion:
+      (!isClear || ownIds === 'contradictory' || sides.some((side) => areVague(state, side))) &&
+      held === undefined,
     perhaps,
   }
 }
@@ -261,6 +263,25 @@ function matchTwo(state: MatchState, [kept, same]: Same): { links: Links; perhap
   pairInGaps(state, [side])
   linkMovedAndChanged(state, [side])
   return { links, perhaps: linkRenamed(state, [side]) }
+}
+
+/** Whether entries that a side numbered anew, or changed, are equal but for their numbers: which is which is not told. */
+function areVague(state: MatchState, side: Changed): boolean {
+  if (!state.told.hasNumbers) return false
+  const isSameIn = (a: Side, b: Side): ((at: number) => boolean) => {
+    const others = new Set(state.whole(b))
+    return (at) => others.has(state.whole(a)[at] ?? '')
+  }
+  return (
+    [
+      [OLD, side],
+      [side, OLD],
+    ] as const
+  ).some(([a, b]) => {
+    const isSame = isSameIn(a, b)
+    const left = state.tokens(a).filter((_, at) => !isSame(at))
+    return new Set(left).size < left.length
+  })
 }
 
 /** Where a side holds the other's changes, only what is equal is one: the result is as that side has it. */

@@ -17,6 +17,7 @@ export interface Loose {
 export class MatchState {
   readonly links: Links
   private readonly knownTokens: (readonly Token[] | undefined)[] = []
+  private readonly knownWhole: (readonly Token[] | undefined)[] = []
   private knownAlike: Alike | undefined
 
   constructor(
@@ -43,7 +44,9 @@ export class MatchState {
   /** The same with such a number. */
   whole(side: Side): readonly Token[] {
     const { told } = this
-    return told.items[side].map((item, at) => told.id(side, at) ?? item.value.id)
+    return (this.knownWhole[side] ??= told.items[side].map(
+      (item, at) => told.id(side, at) ?? item.value.id,
+    ))
   }
 
   loose(side: Side): Loose {

@@ -65,6 +65,8 @@ export interface Family {
   copies?: boolean
   /** Whether one side may put an entry elsewhere. */
   moves?: boolean
+  /** Whether one side numbers all entries anew, by their first field; of two or three entries nothing tells that it did. */
+  numbers?: boolean
   /** The formats that can hold it; all by default. */
   formats?: readonly FormatName[]
 }
@@ -106,6 +108,18 @@ export const FAMILIES: readonly Family[] = [
     name: 'ids that only count',
     content: (at, roll) =>
       fields(['id', `${at}`], ['label', `The ${word(at)}`], ['x', `${roll(9000)}`], ...defaults),
+  },
+  {
+    name: 'numbers given anew beside names',
+    content: (at, roll) =>
+      fields(['id', `${at}`], ['name', `The ${word(at)}`], ['x', `${roll(9000)}`], ...defaults),
+    numbers: true,
+  },
+  {
+    name: 'numbers given anew',
+    content: (at, roll) => fields(['id', `${at}`], ['x', `${roll(9000)}`], ['y', `${roll(9000)}`]),
+    numbers: true,
+    shares: true,
   },
   {
     name: 'labels',
@@ -176,7 +190,7 @@ export interface Extent {
 
 export function listStory(seed: number, family: Family, { least, most, edits }: Extent): ListStory {
   const roll = dice(seed)
-  const length = least + roll(most - least + 1)
+  const length = least + roll(most - least + 1) + (family.numbers === true ? 2 : 0)
   const old: Cell[] = Array.from({ length }, (_, number) => ({
     number,
     content: family.content(number, roll),
@@ -186,12 +200,14 @@ export function listStory(seed: number, family: Family, { least, most, edits }: 
   const sides = ['v', 'm'].map((side) =>
     changed(old, { side, family, edits, marks, isMover: side === mover }, roll),
   )
-  const [fresh, mine] = sides.map(({ list }) => list)
+  const numberer = family.numbers === true ? roll(2) : undefined
+  const [fresh, mine] = sides.map(({ list }, side) => (side === numberer ? numbered(list) : list))
   if (fresh === undefined || mine === undefined) throw new Error('two sides')
   const both = [...(sides[0]?.touched ?? [])].filter((number) => sides[1]?.touched.has(number))
   const { expected, mustAsk } = merged(old, fresh, mine)
   // of two or three entries nothing tells what is rare, so that one that was moved and changed may be another
-  const isDistinct = family.repeats !== true && (mover === undefined || length > 3)
+  const isTold = family.numbers !== true && (mover === undefined || length > 3)
+  const isDistinct = family.repeats !== true && isTold
   return {
     family: family.name,
     old,
@@ -200,7 +216,8 @@ export function listStory(seed: number, family: Family, { least, most, edits }: 
     expected,
     mustAsk,
     isDistinct,
-    mayNotAsk: both.length === 0 && family.repeats !== true,
+    // whether a side numbered entries anew is not always told
+    mayNotAsk: both.length === 0 && family.repeats !== true && family.numbers !== true,
     marks,
     mover,
   }
@@ -249,7 +266,7 @@ function changed(
       list.splice(at, 1)
     } else {
       touched.add(cell.number)
-      list[at] = { ...cell, content: edited(cell.content, mark, roll) }
+      list[at] = { ...cell, content: edited(cell.content, mark, roll, family) }
       marks.push(mark)
     }
   }
@@ -270,15 +287,30 @@ function own(family: Family, mark: string, number: number, roll: Dice): Content 
   const content = family.content(number, roll)
   if (typeof content === 'string') return mark
   if (content.length === 0) return fields(['size', mark])
-  return content.map(([name, value], i) => [name, i === 0 ? mark : value] as const)
+  const at = family.numbers === true ? 1 : 0
+  return content.map(([name, value], i) => [name, i === at ? mark : value] as const)
+}
+
+/** With each entry's first field as its place in the list. */
+function numbered(list: List): Cell[] {
+  return list.map((cell, at) => {
+    const { content } = cell
+    if (typeof content === 'string') return cell
+    return {
+      ...cell,
+      content: content.map(([name, value], i) => [name, i === 0 ? `${at}` : value]),
+    }
+  })
 }
 
 /** Another value, of what does not name the entry. */
-function edited(content: Content, mark: string, roll: Dice): Content {
+function edited(content: Content, mark: string, roll: Dice, { numbers }: Family): Content {
   if (typeof content === 'string') return mark
   if (content.length === 0) return fields(['size', mark])
   if (isTuple(content) && roll(3) === 0) return [...content, [`${content.length}`, mark]]
-  const at = content.length === 1 ? 0 : 1 + roll(content.length - 1)
+  // beside a number the name is all that tells
+  const first = numbers === true && content[1]?.[0] === 'name' ? 2 : 1
+  const at = content.length === 1 ? 0 : first + roll(content.length - first)
   return content.map(([name, value], i) => [name, i === at ? mark : value] as const)
 }
 
