@@ -3,7 +3,7 @@ import type { Aligner } from '../likeness/align.ts'
 import type { Compared, Features } from '../likeness/features.ts'
 import { likeness, Rarity } from '../likeness/features.ts'
 import { sampled } from '../likeness/sampled.ts'
-import type { Value } from '../likeness/value.ts'
+import type { Value, Values } from '../likeness/value.ts'
 import type { Doc } from '../formats/doc.ts'
 import type { Candidate, Partners } from './partners.ts'
 import { partnersOf } from './partners.ts'
@@ -82,6 +82,10 @@ export class Comparison {
 
   get aligner(): Aligner {
     return this.known.aligner
+  }
+
+  get values(): Values {
+    return this.known.values
   }
 
   docOf(d: number): Doc {

@@ -1,7 +1,6 @@
 import { detached } from '../document/characters.ts'
 import { Kind } from '../document/kind.ts'
 import type { Doc } from '../formats/doc.ts'
-import type { IdentityExpression } from './expression.ts'
 import { parseIdentity } from './expression.ts'
 import type { Inference, Inferred } from './infer.ts'
 import { inferIdentity } from './infer.ts'
@@ -42,9 +41,9 @@ export class Identities {
   /** The same choices, for documents that differ from these in what entries hold. */
   alsoOf(docs: readonly Doc[]): Identities {
     const others = new Identities(docs, this.configured, this.before)
-    for (const [place, { inferred, numbers }] of this.chosen) {
+    for (const [place, { inferred, counter }] of this.chosen) {
       const own = inferred === undefined ? undefined : { ...inferred, perDocument: undefined }
-      others.chosen.set(place, { inferred: own, numbers })
+      others.chosen.set(place, { inferred: own, counter })
     }
     return others
   }
@@ -59,9 +58,9 @@ export class Identities {
     return this.elementsOf(place, name).inferred
   }
 
-  /** The number that elements have, where a side numbered them anew and nothing else tells them. */
-  numbersOfElements(place: string, name: string): IdentityExpression | undefined {
-    return this.elementsOf(place, name).numbers
+  /** Where elements have a number that a side gave anew. */
+  counterOfElements(place: string, name: string): string | undefined {
+    return this.elementsOf(place, name).counter
   }
 
   private elementsOf(place: string, name: string): Inference {
@@ -76,9 +75,9 @@ export class Identities {
     return this.itemsOf(place, kind).inferred
   }
 
-  /** The number that they have, as for elements. */
-  numbersOfItems(place: string, kind: ItemKind): IdentityExpression | undefined {
-    return this.itemsOf(place, kind).numbers
+  /** Where they have a number that a side gave anew. */
+  counterOfItems(place: string, kind: ItemKind): string | undefined {
+    return this.itemsOf(place, kind).counter
   }
 
   private itemsOf(place: string, kind: ItemKind): Inference {

@@ -36,8 +36,8 @@ export interface Inferred {
 /** The identity of a place, or why there is none. */
 export interface Inference {
   inferred?: Inferred | undefined
-  /** The number that entries have, where a side numbered them anew, so that it says nothing of which is which. */
-  numbers?: IdentityExpression | undefined
+  /** Where entries have a number that a side gave anew, so that it says nothing of which is which. */
+  counter?: string | undefined
 }
 
 /**
@@ -76,9 +76,10 @@ export function inferIdentity(
   const singles = isTold ? candidates(siblings) : []
   const held = [...customary, ...judge.holding(singles.filter((text) => !isCustomary(text)))]
   const verdict = judge.best(held)
-  if (kept !== undefined && verdict.numbers?.text !== kept.identity.text) return { inferred: kept }
-  if (verdict.best !== undefined) return { inferred: chosen(verdict.best, verdict.isDoubtful) }
-  if (held.length > 0) return { numbers: verdict.numbers }
+  if (kept !== undefined && verdict.counter !== kept.identity.text) return { inferred: kept }
+  const { best, counter, isDoubtful } = verdict
+  if (best !== undefined) return { inferred: chosen(best, isDoubtful), counter }
+  if (held.length > 0) return { counter }
   const pair = singles.length === 0 ? {} : judge.best(judge.holding(pairsOf(singles, siblings)))
   const last = pair.best ?? partialId(names, siblings)
   return last === undefined ? {} : { inferred: chosen(last) }

@@ -3,7 +3,6 @@ import type { Candidate, Partners } from './partners.ts'
 import { isNumbered, onlyCounts } from './numbers.ts'
 import { areNames, customaryRank, isCustomary } from './candidates.ts'
 import type { Comparison } from './comparison.ts'
-import type { IdentityExpression } from './expression.ts'
 import { parseIdentity } from './expression.ts'
 import { findBy } from './finder.ts'
 import { BY_CHANCE, CLEARLY, SAMPLE } from './measures.ts'
@@ -13,7 +12,7 @@ import { renumbered } from './renumbered.ts'
 export interface Verdict {
   best?: Candidate | undefined
   /** A number that a side gave to other entries anew. */
-  numbers?: IdentityExpression | undefined
+  counter?: string | undefined
   /** Whether the best is a number that a side may have given anew. */
   isDoubtful?: boolean
 }
@@ -42,9 +41,9 @@ export class Judge {
   best(all: readonly Candidate[]): Verdict {
     const anew = new Map(all.map((each) => [each, renumbered(each, all, this.entries)]))
     const kept = all.filter((each) => anew.get(each) !== 'surely')
-    const numbers = all.find((each) => anew.get(each) === 'surely')?.identity
+    const counter = all.find((each) => anew.get(each) === 'surely')?.identity.text
     const best = this.bestOf(kept)
-    return { best, numbers, isDoubtful: best !== undefined && anew.get(best) === 'perhaps' }
+    return { best, counter, isDoubtful: best !== undefined && anew.get(best) === 'perhaps' }
   }
 
   private bestOf(all: readonly Candidate[]): Candidate | undefined {

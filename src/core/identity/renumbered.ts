@@ -1,10 +1,8 @@
 import { timesOf } from '../document/gather.ts'
-import { withoutPath } from '../likeness/features.ts'
 import type { Value } from '../likeness/value.ts'
 import { sampled } from '../likeness/sampled.ts'
 import type { Candidate, Partners } from './partners.ts'
 import { isCustomary } from './candidates.ts'
-import { identityText } from './expression.ts'
 import { isNumbered, onlyCounts } from './numbers.ts'
 import type { Comparison } from './comparison.ts'
 import { BY_CHANCE, CLEARLY, SAMPLE } from './measures.ts'
@@ -130,8 +128,8 @@ function areShifted(candidate: Candidate, d: number, entries: Comparison): boole
   if (first.length !== other.length) return false
   return first.some((nodes, k) => {
     const others = other[k] ?? []
-    const ones = nodes.map((node) => heldBeside(candidate, 0, node, entries))
-    const those = others.map((node) => heldBeside(candidate, d, node, entries))
+    const ones = nodes.map((node) => heldBeside(candidate, 0, node, entries).id)
+    const those = others.map((node) => heldBeside(candidate, d, node, entries).id)
     const heldIn = new Map(others.map((node, j) => [node, those[j]]))
     const changed = nodes.filter((node, i) => {
       const partner = byNumber.get(node)
@@ -155,17 +153,15 @@ function equalBeside(
   const [first, other] = [entries.siblings.groups[0] ?? [], entries.siblings.groups[d] ?? []]
   const found = new Map<number, number>()
   if (first.length !== other.length) return found
-  const onlyOnes = (doc: number, nodes: readonly number[]): Map<string, number> => {
-    const held = nodes.map((node) => {
-      const number = identityText(entries.docOf(doc), node, candidate.identity) ?? ''
-      const weight = weightOf(entries.valueOf(doc, node)) - weightOfText(number)
-      return weight < LEAST_BESIDE ? '' : heldBeside(candidate, doc, node, entries)
-    })
+  const onlyOnes = (doc: number, nodes: readonly number[]): Map<number, number> => {
+    const held = nodes.map((node) => heldBeside(candidate, doc, node, entries))
     const times = timesOf(held)
+    const isTold = (value: Value): boolean =>
+      times.get(value) === 1 && weightOf(value) >= LEAST_BESIDE
     return new Map(
-      nodes.flatMap((node, i): [string, number][] => {
-        const each = held[i] ?? ''
-        return each !== '' && times.get(each) === 1 ? [[each, node]] : []
+      nodes.flatMap((node, i): [number, number][] => {
+        const each = held[i]
+        return each !== undefined && isTold(each) ? [[each.id, node]] : []
       }),
     )
   }
@@ -179,9 +175,9 @@ function equalBeside(
   return found
 }
 
-/** What an entry of a document holds beside its number, as one text. */
-function heldBeside(candidate: Candidate, d: number, node: number, entries: Comparison): string {
-  return withoutPath(entries.featuresOf(d, node), entries.pathOf(candidate)).values.join()
+/** What an entry of a document holds beside its number. */
+function heldBeside({ identity }: Candidate, d: number, node: number, entries: Comparison): Value {
+  return entries.values.without(entries.valueOf(d, node), identity.text)
 }
 
 /** How much is in a value: its numbers and literals, and its texts. */

@@ -96,12 +96,6 @@ function inOrder(found: Found[]): Features {
   return { paths: once.map(({ path }) => path), values: once.map((each) => each.value) }
 }
 
-/** Features without those at a path. */
-export function withoutPath({ paths, values }: Features, path: number): Features {
-  const isOther = (_: number, i: number): boolean => paths[i] !== path
-  return { paths: paths.filter(isOther), values: values.filter(isOther) }
-}
-
 /** How rare each feature is among siblings. */
 export class Rarity {
   private readonly counts = new Map<number, number>()

@@ -50,6 +50,12 @@ export class Values {
     return this.once({ kind, name, text, sort: undefined, parts })
   }
 
+  /** A value without what stands directly in it at a step, as identities name that. */
+  without(value: Value, step: string): Value {
+    const parts = value.parts.filter((part) => stepTo(part) !== step)
+    return parts.length === value.parts.length ? value : this.once({ ...value, parts })
+  }
+
   private read(doc: Doc, node: number): Value {
     const { tree, format } = doc
     const kind = tree.kind(node)
@@ -81,7 +87,7 @@ export class Values {
         : keyOf(value)
     const known = (isLeaf ? named.leaves : named.others).get(key)
     if (known !== undefined) return known
-    const made = { id: this.all.length, ...value }
+    const made = { ...value, id: this.all.length }
     this.all.push(made)
     ;(isLeaf ? named.leaves : named.others).set(key, made)
     return made

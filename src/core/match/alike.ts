@@ -2,10 +2,9 @@ import { Kind } from '../document/kind.ts'
 import type { Side, Triple } from '../document/sides.ts'
 import { triple } from '../document/sides.ts'
 import { areNames, isCustomary, isId } from '../identity/candidates.ts'
-import type { IdentityExpression } from '../identity/expression.ts'
 import type { Known } from '../identity/known.ts'
 import type { Compared, Features, Likeness } from '../likeness/features.ts'
-import { likeness, Rarity, withoutPath } from '../likeness/features.ts'
+import { likeness, Rarity } from '../likeness/features.ts'
 import { sampled } from '../likeness/sampled.ts'
 import { wordsIn } from '../likeness/value.ts'
 import type { Item } from './item.ts'
@@ -70,9 +69,9 @@ export class Alike {
     const { score, counting } = this.likeness(a, i, b, j)
     const areFew = Math.min(this.siblingsOf(a, i), this.siblingsOf(b, j)) < FEW
     if (score === 0 || (!areFew && counting >= LEAST_WITHOUT_ID)) return score
-    const numbers = this.told.numbers(a, i)?.text
+    const counter = this.told.counter(a, i)
     const differing = differingWords(this.told.items[a][i], this.told.items[b][j]).filter(
-      ({ step }) => step !== numbers,
+      ({ step }) => step !== counter,
     )
     if (counting < LEAST_WITHOUT_ID && differing.some(isOtherId)) return 0
     if (!areFew) return score
@@ -90,22 +89,15 @@ export class Alike {
     return new Set(paths.map((path) => this.known.features.pathNumber(path)))
   }
 
-  /** What of an item counts: not the number that a side gave anew. */
   featuresOf(side: Side, at: number): Features {
-    return this.features(this.told.items[side][at], this.told.numbers(side, at))
+    const item = this.told.items[side][at]
+    if (item === undefined) return { paths: [], values: [] }
+    return this.known.features.of(this.told.content(side, at, item))
   }
 
   /** How many siblings of its group an item has in its document, itself among them. */
   siblingsOf(side: Side, at: number): number {
     return this.compared(side, at).rarity.size
-  }
-
-  private features(item: Item | undefined, numbers: IdentityExpression | undefined): Features {
-    if (item === undefined) return { paths: [], values: [] }
-    const all = this.known.features.of(item.value)
-    return numbers === undefined
-      ? all
-      : withoutPath(all, this.known.features.pathNumber(numbers.text))
   }
 
   private compared(side: Side, at: number): Compared {
@@ -125,9 +117,12 @@ export class Alike {
     let rarity = this.rarities[side].get(group)
     if (rarity === undefined) {
       const all = this.allSiblings[side].filter((item) => poolOf(item) === group)
-      const numbers = this.told.numbers(side, at)
-      const some = sampled(all, MOST_SIBLINGS)
-      rarity = new Rarity(some.map((item) => this.features(item, numbers)))
+      const { features, values } = this.known
+      const counter = this.told.counter(side, at)
+      const contents = sampled(all, MOST_SIBLINGS).map(({ value }) =>
+        counter === undefined ? value : values.without(value, counter),
+      )
+      rarity = new Rarity(contents.map((each) => features.of(each)))
       this.rarities[side].set(group, rarity)
     }
     return rarity

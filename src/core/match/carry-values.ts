@@ -201,7 +201,7 @@ export class ValueCarry {
           ? { value: values[held], isOpen: false }
           : asked.has(cls)
             ? { value: values[MINE], isOpen: true }
-            : this.entry(values, scope.place)
+            : this.entry(match, cls, scope.place)
       if (entry.isOpen) isOpen = true
       if (entry.value !== undefined) result.set(cls, entry.value)
     }
@@ -209,19 +209,27 @@ export class ValueCarry {
     return { parts: order.classes.flatMap((cls) => result.get(cls) ?? []), isOpen }
   }
 
-  private entry(values: ThreeValues, place: string): { value: Value | undefined; isOpen: boolean } {
+  private entry(
+    { told, links }: ListMatch,
+    cls: number,
+    place: string,
+  ): { value: Value | undefined; isOpen: boolean } {
+    const members = triple((side) => links.member(side, cls))
+    const values = triple((side) => told.items[side][members[side]]?.value)
     const [old, fresh, mine] = values
     if (fresh !== undefined && mine !== undefined) return this.carry(values, place)
     if (old === undefined) return { value: fresh ?? mine, isOpen: false }
+    const side = fresh === undefined ? MINE : NEW
     const left = fresh ?? mine
-    if (left === undefined || left === old) return { value: undefined, isOpen: false }
+    if (left === undefined || left === old || told.isRenumbered(side, members[side], members[OLD]))
+      return { value: undefined, isOpen: false }
     return { value: mine, isOpen: true }
   }
 }
 
 /** Whether a list holds items that are equal, a number aside that says nothing: which of them stayed is not told. */
 function hasEquals({ told }: ListMatch): boolean {
-  if (told.hasNumbers) return true
+  if (told.numberedAnew?.isSure === true) return true
   return SIDES.some((side) => {
     const items = told.items[side]
     const seen = new Set(items.map((item, at) => told.id(side, at) ?? item.value.id))

@@ -24,7 +24,8 @@ export function linkById({ links, told }: MatchState, a: Side, b: Side): void {
 
 /** Links what is equal in old and in a side, in order; first what has its number still, if that does not count. */
 export function linkEqual(state: MatchState, side: Changed): void {
-  if (state.told.hasNumbers) linkAligned(state, side, state.whole(OLD), state.whole(side))
+  if (state.told.numberedAnew?.isSure === true)
+    linkAligned(state, side, state.whole(OLD), state.whole(side))
   linkAligned(state, side, state.tokens(OLD), state.tokens(side))
 }
 
@@ -75,6 +76,25 @@ export function linkEqualInBoth(state: MatchState): void {
   }
 }
 
+/** Whether entries that a side numbered anew, or changed, are equal but for their numbers: which is which is not told. */
+export function areEqualButCounted(state: MatchState, side: Changed): boolean {
+  if (state.told.numberedAnew?.isSure !== true) return false
+  const isSameIn = (a: Side, b: Side): ((at: number) => boolean) => {
+    const others = new Set(state.whole(b))
+    return (at) => others.has(state.whole(a)[at] ?? '')
+  }
+  return (
+    [
+      [OLD, side],
+      [side, OLD],
+    ] as const
+  ).some(([a, b]) => {
+    const isSame = isSameIn(a, b)
+    const left = state.tokens(a).filter((_, at) => !isSame(at))
+    return new Set(left).size < left.length
+  })
+}
+
 /**
  * Links what has one id where no identity tells the entries of the list.
  *
@@ -102,9 +122,9 @@ function ownIds(told: TellApart, side: Side): OwnIds {
   for (const [at, item] of told.items[side].entries()) {
     const group = told.groups[side][at] ?? ''
     if (item.isPlain || told.means(group).by !== 'sequence') continue
-    const numbers = told.numbers(side, at)?.text
+    const counter = told.counter(side, at)
     for (const [step, text] of wordsIn(item.value)) {
-      if (step === numbers || !isId(step) || !areNames([text])) continue
+      if (step === counter || !isId(step) || !areNames([text])) continue
       const id = `${group} ${step} ${text}`
       found.set(id, found.has(id) ? -1 : at)
     }

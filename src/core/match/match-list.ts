@@ -4,7 +4,14 @@ import type { Side } from '../document/sides.ts'
 import { MINE, NEW, OLD, PAIRS, SIDES, triple } from '../document/sides.ts'
 import type { Holding } from './already-carried.ts'
 import { alreadyCarried, heldBy } from './already-carried.ts'
-import { linkById, linkByOwnIds, linkEqual, linkEqualInBoth, linkMoved } from './equal.ts'
+import {
+  areEqualButCounted,
+  linkById,
+  linkByOwnIds,
+  linkEqual,
+  linkEqualInBoth,
+  linkMoved,
+} from './equal.ts'
 import { pairInGaps } from './gaps.ts'
 import type { Changed, Links } from './links.ts'
 import { otherSide } from './links.ts'
@@ -98,7 +105,7 @@ export function matchList(
     isOneSided: false,
     isAllNamed: false,
   }
-  if (told.isDoubtful && sameLists(items) === undefined) {
+  if (told.numberedAnew?.isSure === false && sameLists(items) === undefined) {
     linkByIds(state)
     return { ...all, links: state.links, perhaps: NOTHING, isQuestion: true }
   }
@@ -118,7 +125,16 @@ export function matchList(
   if (same !== undefined) return { ...all, ...matchTwo(state, same), isOneSided: true }
   if (isLongerInBoth(items))
     return { ...all, links: state.links, perhaps: NOTHING, isQuestion: true }
-  const sides = items[OLD].length === 0 ? [] : ([NEW, MINE] as const)
+  return { ...all, ...matchThree(state, reading) }
+}
+
+/** Steps 2 to 9, where all three differ. */
+function matchThree(
+  state: MatchState,
+  reading: Reading,
+): Pick<ListMatch, 'links' | 'stretches' | 'holding' | 'isQuestion' | 'perhaps'> {
+  const { told } = state
+  const sides = told.items[OLD].length === 0 ? [] : ([NEW, MINE] as const)
   linkByIds(state)
   for (const side of sides) linkEqual(state, side)
   if (reading.isMovedFirst) for (const side of sides) linkMoved(state, side)
@@ -137,14 +153,16 @@ export function matchList(
         )
       : undefined
   const held = heldBy(holding)
+  if (held !== undefined) {
+    const links = linksOfHeld(state, held)
+    return { links, stretches: [], holding, isQuestion: false, perhaps }
+  }
+  const isVague = sides.some((side) => areEqualButCounted(state, side))
   return {
-    ...all,
-    links: held === undefined ? state.links : linksOfHeld(state, held),
-    stretches: held === undefined ? stretchesOf(state.links, told) : [],
+    links: state.links,
+    stretches: stretchesOf(state.links, told),
     holding,
-    isQuestion:
-      (!isClear || ownIds === 'contradictory' || sides.some((side) => areVague(state, side))) &&
-      held === undefined,
+    isQuestion: !isClear || ownIds === 'contradictory' || isVague,
     perhaps,
   }
 }
@@ -263,25 +281,6 @@ function matchTwo(state: MatchState, [kept, same]: Same): { links: Links; perhap
   pairInGaps(state, [side])
   linkMovedAndChanged(state, [side])
   return { links, perhaps: linkRenamed(state, [side]) }
-}
-
-/** Whether entries that a side numbered anew, or changed, are equal but for their numbers: which is which is not told. */
-function areVague(state: MatchState, side: Changed): boolean {
-  if (!state.told.hasNumbers) return false
-  const isSameIn = (a: Side, b: Side): ((at: number) => boolean) => {
-    const others = new Set(state.whole(b))
-    return (at) => others.has(state.whole(a)[at] ?? '')
-  }
-  return (
-    [
-      [OLD, side],
-      [side, OLD],
-    ] as const
-  ).some(([a, b]) => {
-    const isSame = isSameIn(a, b)
-    const left = state.tokens(a).filter((_, at) => !isSame(at))
-    return new Set(left).size < left.length
-  })
 }
 
 /** Where a side holds the other's changes, only what is equal is one: the result is as that side has it. */

@@ -33,11 +33,7 @@ export class MatchState {
   tokens(side: Side): readonly Token[] {
     const { told } = this
     return (this.knownTokens[side] ??= told.items[side].map(
-      (item, at) =>
-        told.id(side, at) ??
-        (told.numbers(side, at) === undefined
-          ? item.value.id
-          : this.alike.featuresOf(side, at).values.join()),
+      (item, at) => told.id(side, at) ?? told.content(side, at, item).id,
     ))
   }
 

@@ -148,9 +148,26 @@ export class Matching implements Classes {
     return group === undefined ? undefined : told.means(group)
   }
 
+  /**
+   * The number that entries have and that a side gave anew, and whether that is sure; undefined where there is
+   * none, or one side at most changed the list.
+   */
+  get numberedAnew(): { counter: string; isSure: boolean } | undefined {
+    const { told, isOneSided, isQuestion } = this.match
+    const anew = isOneSided ? undefined : told.numberedAnew
+    // a list that only one side changed may not have been looked at
+    return anew?.isSure === false && !isQuestion ? undefined : anew
+  }
+
   /** Whether no strong identity tells the entries of a class. */
   isLoose(cls: number): boolean {
     return this.loose.has(cls)
+  }
+
+  /** Whether an entry is what it is in old but for a number that was given anew. */
+  isRenumbered(side: Side, cls: number): boolean {
+    const at = (each: Side): number => this.index(each, this.unit(each, cls))
+    return this.match.told.isRenumbered(side, at(side), at(OLD))
   }
 
   /** What names an entry, and may name others too; undefined where nothing does. */

@@ -6,6 +6,7 @@ import { customaryRank, isCustomary, isId } from '../identity/candidates.ts'
 import type { IdentityExpression } from '../identity/expression.ts'
 import { parseIdentity } from '../identity/expression.ts'
 import type { Identities } from '../identity/identities.ts'
+import type { Value } from '../likeness/value.ts'
 import { wordsIn } from '../likeness/value.ts'
 import type { Item } from './item.ts'
 
@@ -15,18 +16,19 @@ import type { Item } from './item.ts'
  */
 export type TellApartBy =
   | { by: 'name' }
-  | {
-      by: 'sequence'
-      /** The number that each has and that says nothing, since a side numbered them anew. */
-      numbers?: IdentityExpression | undefined
-    }
-  | {
+  | ({ by: 'sequence' } & Counted)
+  | ({
       by: 'identity'
       identity: IdentityExpression
       isStrong: boolean
       /** Whether a side may have numbered them anew. */
       isDoubtful?: boolean
-    }
+    } & Counted)
+
+interface Counted {
+  /** Where each has a number that a side gave anew, so that it says nothing of which is which. */
+  counter?: string | undefined
+}
 
 /** Where a list stands. */
 export interface Scope {
@@ -84,20 +86,39 @@ export class TellApart {
     return this.by.get(group) ?? { by: 'sequence' }
   }
 
-  /** Whether some may have been numbered anew, so that nothing tells them for sure. */
-  get isDoubtful(): boolean {
-    return [...this.by.values()].some((means) => means.by === 'identity' && means.isDoubtful)
+  /** The number that some have and that a side gave anew, and whether that is sure; undefined where there is none. */
+  get numberedAnew(): { counter: string; isSure: boolean } | undefined {
+    for (const means of this.by.values()) {
+      if (means.by === 'sequence' && means.counter !== undefined)
+        return { counter: means.counter, isSure: true }
+      if (means.by === 'identity' && means.isDoubtful === true)
+        return { counter: means.identity.text, isSure: false }
+    }
+    return undefined
   }
 
-  /** Whether some have a number that says nothing of which they are. */
-  get hasNumbers(): boolean {
-    return [...this.by.values()].some((means) => means.by === 'sequence' && means.numbers)
-  }
-
-  /** Where the number of an item stands that says nothing of which it is; undefined where there is none. */
-  numbers(side: Side, at: number): IdentityExpression | undefined {
+  /** Where an item has a number that a side gave anew; undefined where there is none. */
+  counter(side: Side, at: number): string | undefined {
     const means = this.means(this.groups[side][at] ?? '')
-    return means.by === 'sequence' ? means.numbers : undefined
+    return means.by === 'name' ? undefined : means.counter
+  }
+
+  /** What an item holds, such a number aside. */
+  content(side: Side, at: number, item: Item): Value {
+    const counter = this.counter(side, at)
+    const { values } = this.scope.identities.known
+    return counter === undefined ? item.value : values.without(item.value, counter)
+  }
+
+  /**
+   * Whether an item is what it is in old but for such a number. Only where something else tells it: of another one
+   * nobody knows whether it went, or is one that came.
+   */
+  isRenumbered(side: Side, at: number, inOld: number): boolean {
+    const [item, old] = [this.items[side][at], this.items[OLD][inOld]]
+    if (item === undefined || old === undefined || this.id(side, at) === undefined) return false
+    if (this.counter(side, at) === undefined) return false
+    return this.content(side, at, item) === this.content(OLD, inOld, old)
   }
 
   /** What names an item, the same in all documents; undefined where nothing does. */
@@ -157,9 +178,10 @@ export class TellApart {
       case Kind.Object:
       case Kind.Array: {
         const chosen = identities.ofItems(place, kind)
+        const counter = identities.counterOfItems(place, kind)
         return chosen === undefined
-          ? { by: 'sequence', numbers: identities.numbersOfItems(place, kind) }
-          : { by: 'identity', ...chosen }
+          ? { by: 'sequence', counter }
+          : { by: 'identity', ...chosen, counter }
       }
       case Kind.Scalar:
       case Kind.Text:
@@ -178,8 +200,9 @@ export class TellApart {
     if (!identities.isConfigured(place, name) && this.areAllPlain(group))
       return most === 1 ? { by: 'name' } : { by: 'sequence' }
     const chosen = identities.ofElements(place, name)
-    if (chosen !== undefined) return { by: 'identity', ...chosen }
-    if (most > 1) return { by: 'sequence', numbers: identities.numbersOfElements(place, name) }
+    const counter = identities.counterOfElements(place, name)
+    if (chosen !== undefined) return { by: 'identity', ...chosen, counter }
+    if (most > 1) return { by: 'sequence', counter }
     return this.nameOfLoneOnes(group) ?? { by: 'name' }
   }
 

@@ -100,6 +100,27 @@ export const carryProblems = {
     }
   },
 
+  /** Entries whose number says nothing, or nothing sure, of which they are, since a side numbered them anew. */
+  numberedAnew(
+    doc: Doc,
+    node: number,
+    place: string,
+    counter: string,
+    isSure: boolean,
+  ): InputProblem {
+    const entries = place === '' ? 'the entries' : `the entries of ${place}`
+    return {
+      severity: 'note',
+      code: 'carry/numbered-anew',
+      message: isSure
+        ? `${entries} have other numbers (${counter}) than before; they are told by what else they hold`
+        : `${entries} may have other numbers (${counter}) than before, so that which is which is not known`,
+      span: { start: doc.tree.start(node), end: doc.tree.nameEnd(node) ?? doc.tree.end(node) },
+      hint: `if ${counter} names them all the same, say so under identity: in anagnosis.yaml`,
+      input: SIDE_NAMES[MINE],
+    }
+  },
+
   /** An entry that both dropped, and what one of them may have made of it: it stands as it came. */
   perhapsRenamed(doc: Doc, node: number, was: string, now: string, side: Side): InputProblem {
     const { tree } = doc

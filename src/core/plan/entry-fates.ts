@@ -12,7 +12,7 @@ import type { PlanContext } from './context.ts'
 import { DormantFates } from './dormant-fates.ts'
 import type { Entries } from './entries.ts'
 import type { EntryFate, Telling } from './plan.ts'
-import type { ConflictKind, Nodes, ToldConflict } from './telling.ts'
+import type { ConflictKind, ToldConflict } from './telling.ts'
 import { NOTHING_TOLD } from './plan.ts'
 import { quoted } from './quoted-comments.ts'
 
@@ -183,7 +183,7 @@ export class EntryFates {
     if (fresh < 0 && mine < 0)
       return { fate: 'out', told: [this.droppedByBoth(cls, old), ...this.perhapsRenamed(cls)] }
     if (fresh < 0) {
-      if (!this.isAsInOld(MINE, nodes)) {
+      if (!this.isAsInOld(MINE, cls)) {
         const told = [this.conflict('gone-in-vanilla', cls, { perhaps: this.perhapsNow(cls) })]
         return { fate: 'kept-against-vanilla', told }
       }
@@ -192,7 +192,7 @@ export class EntryFates {
       const fate = isAbove ? 'only-comments' : 'out'
       return { fate, told: [this.removed('vanilla', cls), ...edited] }
     }
-    if (this.isAsInOld(NEW, nodes))
+    if (this.isAsInOld(NEW, cls))
       return { fate: 'out', told: [this.removed('mine', cls), ...this.lostWith(cls)] }
     const conflict = this.conflict('gone-in-mine', cls, {
       perhaps: this.perhapsNow(cls),
@@ -265,9 +265,14 @@ export class EntryFates {
     return this.context.options.moved.namesakeOf(this.entries.nodesOf(cls)[OLD])
   }
 
-  private isAsInOld(side: Side, nodes: Nodes): boolean {
+  /** Whether a side left an entry as it was; another number given to all of them is no change of it. */
+  private isAsInOld(side: Side, cls: number): boolean {
     const { docs } = this.context
-    return sameContent(docs[OLD], nodes[OLD], docs[side], nodes[side])
+    const nodes = this.entries.nodesOf(cls)
+    return (
+      sameContent(docs[OLD], nodes[OLD], docs[side], nodes[side]) ||
+      this.entries.matching.isRenumbered(side, cls)
+    )
   }
 
   // Comments

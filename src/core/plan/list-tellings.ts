@@ -3,12 +3,26 @@ import type { Side } from '../document/sides.ts'
 import { MINE, NEW, triple } from '../document/sides.ts'
 import { nodeOf } from '../document/unit-list.ts'
 import { joinKey, quoteName } from '../keys/key.ts'
+import type { Matching } from '../match/matching.ts'
 import { segmentOf } from '../match/key-segment.ts'
 import { carryProblems } from './carry-problems.ts'
 import { placeInside } from '../identity/place.ts'
 import type { PlanContext } from './context.ts'
 import type { Entries } from './entries.ts'
 import type { ListInput, Telling } from './plan.ts'
+
+/** That the entries of a list have other numbers than before. */
+export function numberedAnew(
+  { docs }: PlanContext,
+  { nodes, where }: ListInput,
+  matching: Matching,
+): Telling[] {
+  const anew = matching.numberedAnew
+  if (anew === undefined) return []
+  const [doc, node] = [docs[MINE], nodes[MINE]]
+  const problem = carryProblems.numberedAnew(doc, node, where.key, anew.counter, anew.isSure)
+  return [{ tell: 'loss', problem }]
+}
 
 /** What is to be told of a container beside its values: moves, renames, slips in names. */
 export class ListTellings {

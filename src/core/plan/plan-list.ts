@@ -13,7 +13,7 @@ import type { EntryFate, EntryPlan, ListInput, ListPlan, Plan, Telling } from '.
 import { EntryFates } from './entry-fates.ts'
 import { planFrame, questionFrame } from './frame.ts'
 import { listOrder } from './list-order.ts'
-import { ListTellings } from './list-tellings.ts'
+import { ListTellings, numberedAnew } from './list-tellings.ts'
 import type { Nodes } from './telling.ts'
 import { NOTHING_TOLD } from './plan.ts'
 import { UnitPlanner } from './unit-parts.ts'
@@ -21,8 +21,11 @@ import { UnitPlanner } from './unit-parts.ts'
 /** Plans one container: which entries the result has, in which order, and what becomes of each. */
 export function planList(context: PlanContext, given: ListInput): ListPlan {
   const { input, matching, moves } = matched(context, given)
-  if (matching.isQuestion) return askedList(context, input, matching, moves)
-  return new ListPlanner(context, input, matching, moves).plan()
+  const plan = matching.isQuestion
+    ? askedList(context, input, matching, moves)
+    : new ListPlanner(context, input, matching, moves).plan()
+  const anew = numberedAnew(context, input, matching)
+  return anew.length === 0 ? plan : { ...plan, told: [...plan.told, ...anew] }
 }
 
 /** Which unit is which, and the lists of units for which that was found out. */
