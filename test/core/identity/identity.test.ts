@@ -89,6 +89,48 @@ describe('an identity is inferred', () => {
     ])
   })
 
+  describe('not from numbers that a side gave anew', () => {
+    type Entry = readonly [name: string, depth: number]
+    const numbered = (entries: readonly Entry[], prefix = ''): string =>
+      `[${entries.map(([name, depth], i) => `{"id": ${prefix === '' ? i : `"${prefix}${i}"`}, "name": "${name}", "depth": ${depth}}`).join(',\n')}]`
+    const old = Array.from({ length: 30 }, (_, i): Entry => [`find-${i}`, 500 - i])
+    const mine = old.map((entry, i): Entry => (i === 28 ? [entry[0], 7] : entry))
+    const fresh = (at: number): Entry[] => old.toSpliced(at, 0, ['storm-glass', 3])
+
+    test.each([1, 15, 25, 28])('behind an entry put in at %i', (at) => {
+      for (const prefix of ['', 'f']) {
+        const { text, conflicts } = carry('json', [
+          numbered(old, prefix),
+          numbered(fresh(at), prefix),
+          numbered(mine, prefix),
+        ])
+        expect(conflicts).toEqual([])
+        expect(text).toBe(numbered(mine.toSpliced(at, 0, ['storm-glass', 3]), prefix))
+      }
+    })
+
+    test('though they told the entries in an earlier carry, and not where they still do', () => {
+      const chosenAfter = (next: readonly Entry[]): string | undefined =>
+        carryText([numbered(old), numbered(next), numbered(mine)], {
+          format: formatNamed('json'),
+          path: 'a',
+          identityBefore: new Map([['', 'id']]),
+        }).identities.get('')
+      expect(chosenAfter(fresh(25))).toBe('name')
+      expect(chosenAfter(old.map(([name, depth]): Entry => [name, depth + 1]))).toBe('id')
+      expect(chosenAfter([...old, ['storm-glass', 3]])).toBe('id')
+    })
+
+    test('but from those that stay while names or values change', () => {
+      const renamed = old.map(([name, depth], i): Entry => [i < 3 ? `old-${name}` : name, depth])
+      const exchanged = old.map(([name], i): Entry => [name, (old[i ^ 1] ?? old[i] ?? ['', 0])[1]])
+      for (const next of [renamed, exchanged])
+        expect(carry('json', [numbered(old), numbered(next), numbered(mine)]).identities).toEqual(
+          new Map([['', 'id']]),
+        )
+    })
+  })
+
   test('though the first entry lacks what all others have; that one is found by its place', () => {
     const names = (plain: string, german: string): string =>
       `<a>\n<n>${plain}</n>\n<n lang="de">${german}</n>\n<n lang="en">Lamp</n>\n</a>\n`
