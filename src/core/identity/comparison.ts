@@ -66,14 +66,14 @@ export class Comparison {
     let rarity = this.rarities.get(d)
     if (rarity === undefined) {
       const siblings = sampled((this.siblings.groups[d] ?? []).flat(), SIBLINGS)
-      rarity = new Rarity(siblings.map((entry) => this.featuresOf(d, entry)))
+      rarity = new Rarity(siblings.map((entry) => this.featuresOf(this.valueOf(d, entry))))
       this.rarities.set(d, rarity)
     }
-    return { features: this.featuresOf(d, node), rarity }
+    return { features: this.featuresOf(this.valueOf(d, node)), rarity }
   }
 
-  featuresOf(d: number, node: number): Features {
-    return this.known.features.of(this.valueOf(d, node))
+  featuresOf(value: Value): Features {
+    return this.known.features.of(value)
   }
 
   valueOf(d: number, node: number): Value {

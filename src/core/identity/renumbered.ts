@@ -1,4 +1,7 @@
 import { timesOf } from '../document/gather.ts'
+import type { Features } from '../likeness/features.ts'
+import type { Shared } from '../likeness/shared-values.ts'
+import { sharedValues } from '../likeness/shared-values.ts'
 import type { Value } from '../likeness/value.ts'
 import { sampled } from '../likeness/sampled.ts'
 import type { Candidate, Partners } from './partners.ts'
@@ -8,7 +11,7 @@ import type { Comparison } from './comparison.ts'
 import { BY_CHANCE, CLEARLY, SAMPLE } from './measures.ts'
 
 /** Two likenesses that are no further apart are one: what is rare is counted in some of the siblings only. */
-const SAME = 0.01
+const TIED = 0.01
 /** By so much less alike partners are none. */
 const MUCH = 0.5
 /** So many values beside its number tell an entry that has another number now; a text says as much as two. */
@@ -33,12 +36,13 @@ export function renumbered(
   const verdicts = entries.others().flatMap((d) => {
     const disputes = new Disputes(candidate, d, entries)
     const byContent = disputes.verdict(equalBeside(candidate, d, entries), new Set([own]))
+    const isAlike = disputes.verdict(alikeBeside(candidate, d, entries), new Set([own]), false)
     const byRivals = rivals.map((each) => {
       const paths = new Set([own, entries.pathOf(each)])
       const verdict = disputes.verdict(entries.partnersByEntry(each, d), paths)
       return verdict === 'perhaps' && !isCustomary(each.identity.text) ? undefined : verdict
     })
-    return [byContent, ...byRivals]
+    return [byContent, isAlike, ...byRivals]
   })
   if (verdicts.includes('surely')) return 'surely'
   if (verdicts.includes('perhaps')) return 'perhaps'
@@ -80,10 +84,12 @@ class Disputes {
    * another entry; perhaps, where one was handed on and the partners otherwise are not much less alike.
    *
    * @param paths what does not count, as it is what is compared
+   * @param isSame whether the partners are said to be the same, and not just alike: then they need not be more alike
    */
   verdict(
     partners: ReadonlyMap<number, number>,
     paths: ReadonlySet<number>,
+    isSame = true,
   ): 'surely' | 'perhaps' | undefined {
     const alike = (pair: Partners): number => this.entries.alike(this.d, pair, paths)
     const looked = sampled(this.of(partners), SAMPLE).map(({ a, b, byNumber, handedFrom }) => {
@@ -94,9 +100,9 @@ class Disputes {
       const isLikelier = there >= here + CLEARLY && (this.counts || here <= BY_CHANCE)
       const isPlain = isLikelier && (this.counts || there > 1 - CLEARLY)
       return {
-        isWorse: there > here - SAME,
+        isWorse: there > here + (isSame ? -TIED : CLEARLY),
         isSure: isHandedOn || isPlain,
-        isInDoubt: isLikelier || ((isHandedOn || this.counts) && there > here - MUCH),
+        isInDoubt: isLikelier || (isSame && there > here - MUCH && (isHandedOn || this.counts)),
       }
     })
     const worse = looked.filter(({ isWorse }) => isWorse)
@@ -124,10 +130,7 @@ class Disputes {
  */
 function areShifted(candidate: Candidate, d: number, entries: Comparison): boolean {
   const byNumber = entries.partnersByEntry(candidate, d)
-  const [first, other] = [entries.siblings.groups[0] ?? [], entries.siblings.groups[d] ?? []]
-  if (first.length !== other.length) return false
-  return first.some((nodes, k) => {
-    const others = other[k] ?? []
+  return containersOf(d, entries).some(([nodes, others]) => {
     const ones = nodes.map((node) => heldBeside(candidate, 0, node, entries).id)
     const those = others.map((node) => heldBeside(candidate, d, node, entries).id)
     const heldIn = new Map(others.map((node, j) => [node, those[j]]))
@@ -143,16 +146,13 @@ function areShifted(candidate: Candidate, d: number, entries: Comparison): boole
 
 /**
  * Entries of the first document and of another that alone in containers of one rank hold the same beside their
- * number, and enough of it; none where the documents have another number of containers.
+ * number, and enough of it.
  */
 function equalBeside(
   candidate: Candidate,
   d: number,
   entries: Comparison,
 ): ReadonlyMap<number, number> {
-  const [first, other] = [entries.siblings.groups[0] ?? [], entries.siblings.groups[d] ?? []]
-  const found = new Map<number, number>()
-  if (first.length !== other.length) return found
   const onlyOnes = (doc: number, nodes: readonly number[]): Map<number, number> => {
     const held = nodes.map((node) => heldBeside(candidate, doc, node, entries))
     const times = timesOf(held)
@@ -165,14 +165,56 @@ function equalBeside(
       }),
     )
   }
-  for (const [k, nodes] of first.entries()) {
-    const others = onlyOnes(d, other[k] ?? [])
-    for (const [held, a] of onlyOnes(0, nodes)) {
-      const b = others.get(held)
-      if (b !== undefined) found.set(a, b)
+  const found = containersOf(d, entries).flatMap(([nodes, others]) => {
+    const inOther = onlyOnes(d, others)
+    return [...onlyOnes(0, nodes)].map(([held, a]) => [a, inOther.get(held) ?? -1] as const)
+  })
+  return new Map(found.filter(([, b]) => b >= 0))
+}
+
+/** Entries that share more values which few others have than either does with any other entry. */
+function alikeBeside(
+  candidate: Candidate,
+  d: number,
+  entries: Comparison,
+): ReadonlyMap<number, number> {
+  const found = containersOf(d, entries).flatMap(([nodes, others]) => {
+    // of what holds little, one value would be all that is alike
+    const featuresIn = (doc: number, all: readonly number[]): Features[] =>
+      all.map((node) => {
+        const held = heldBeside(candidate, doc, node, entries)
+        return weightOf(held) < LEAST_BESIDE ? NOTHING : entries.featuresOf(held)
+      })
+    const shared = sharedValues(featuresIn(0, nodes), featuresIn(d, others), 1)
+    const best = (of: 'one' | 'other'): Map<number, Shared[]> => {
+      const most = new Map<number, Shared[]>()
+      for (const each of shared) {
+        const [known] = most.get(each[of]) ?? []
+        if (known === undefined || each.times > known.times) most.set(each[of], [each])
+        else if (each.times === known.times) most.get(each[of])?.push(each)
+      }
+      return most
     }
-  }
-  return found
+    const [ofOnes, ofOthers] = [best('one'), best('other')]
+    return [...ofOnes.values()].flatMap(([pair, rival]) =>
+      pair !== undefined &&
+      rival === undefined &&
+      ofOthers.get(pair.other)?.length === 1 &&
+      ofOthers.get(pair.other)?.[0] === pair
+        ? [[nodes[pair.one] ?? -1, others[pair.other] ?? -1] as const]
+        : [],
+    )
+  })
+  return new Map(found)
+}
+
+/** The entries of containers of one rank; none where the documents have another number of containers. */
+function containersOf(
+  d: number,
+  { siblings }: Comparison,
+): [readonly number[], readonly number[]][] {
+  const [first, other] = [siblings.groups[0] ?? [], siblings.groups[d] ?? []]
+  return first.length === other.length ? first.map((nodes, k) => [nodes, other[k] ?? []]) : []
 }
 
 /** What an entry of a document holds beside its number. */
@@ -189,5 +231,7 @@ function weightOfText(text: string): number {
   if (text.trim() === '') return 0
   return SAYS_LITTLE.test(text) ? 1 : OF_TEXT
 }
+
+const NOTHING: Features = { paths: [], values: [] }
 
 const SAYS_LITTLE = /^"?[-+.0-9]*(e-?[0-9]+)?$|^(true|false|null)$/

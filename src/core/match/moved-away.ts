@@ -13,8 +13,8 @@ import type { Changed } from './links.ts'
 import { BesideMoved } from './beside-moved.ts'
 import type { ByName, Placed, Sought } from './placer.ts'
 import { BY_VALUE, LEAST_PARTS, Placer } from './placer.ts'
-import type { Shared } from './sharing.ts'
-import { sharedValues } from './sharing.ts'
+import type { Shared } from '../likeness/shared-values.ts'
+import { sharedValues } from '../likeness/shared-values.ts'
 
 /** An entry that stands in another container than in old, and in which the other side has edits. */
 export interface MovedAway {

@@ -1,17 +1,6 @@
-import { gather } from '../document/gather.ts'
 import type { Side } from '../document/sides.ts'
-import type { Features } from '../likeness/features.ts'
+import { sharedValues } from '../likeness/shared-values.ts'
 import type { Alike } from './alike.ts'
-
-/** A value that more entries have tells nothing of which is which. */
-const MOST_OWNERS = 4
-
-/** Two entries by their ranks, and how many values they share that few others have. */
-export interface Shared {
-  one: number
-  other: number
-  times: number
-}
 
 /** Pairs of items of two documents that share so many values which few others have: only those can be much alike. */
 export function sharing(
@@ -26,26 +15,4 @@ export function sharing(
     least,
   )
   return shared.map(({ one, other }) => [ones[one] ?? -1, others[other] ?? -1])
-}
-
-/** The same of entries by their features. */
-export function sharedValues(
-  ones: readonly Features[],
-  others: readonly Features[],
-  least: number,
-): Shared[] {
-  const owners = new Map<number, number[]>()
-  for (const [other, { values }] of others.entries())
-    for (const value of values) gather(owners, value, other)
-  return ones.flatMap(({ values }, one) => {
-    const found = new Map<number, number>()
-    for (const value of values) {
-      const having = owners.get(value) ?? []
-      if (having.length <= MOST_OWNERS)
-        for (const other of having) found.set(other, (found.get(other) ?? 0) + 1)
-    }
-    return [...found]
-      .filter(([, times]) => times >= least)
-      .map(([other, times]) => ({ one, other, times }))
-  })
 }

@@ -308,6 +308,7 @@ function edited(content: Content, mark: string, roll: Dice, { numbers }: Family)
   if (typeof content === 'string') return mark
   if (content.length === 0) return fields(['size', mark])
   if (isTuple(content) && roll(3) === 0) return [...content, [`${content.length}`, mark]]
+  if (numbers === true && roll(2) === 0) return [...content, ['note', mark]]
   // beside a number the name is all that tells
   const first = numbers === true && content[1]?.[0] === 'name' ? 2 : 1
   const at = content.length === 1 ? 0 : first + roll(content.length - first)
