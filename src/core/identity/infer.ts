@@ -63,14 +63,19 @@ export function inferIdentity(
   // most authors call it by a customary name, and then nothing else has to be looked at
   const names = customaryCandidates(siblings).sort((a, b) => customaryRank(a) - customaryRank(b))
   const customary: Candidate[] = []
+  let isFirst = false
   for (const name of names) {
     const [held] = judge.holding([name])
     if (held === undefined) continue
     customary.push(held)
     // a name that comes before it may only have fallen
-    if (customary.length === 1 && judge.isBeyondDoubt(held))
-      return { inferred: kept ?? chosen(held) }
+    if (customary.length > 1 || !judge.isBeyondDoubt(held)) continue
+    isFirst = true
+    if (!isNumbered(held)) break
   }
+  const [first] = customary
+  if (isFirst && first !== undefined && judge.isAsNumbered(first, customary))
+    return { inferred: kept ?? chosen(first) }
   // what both filled is one only where it is equal: no chance is to pair it
   const isTold = (siblings.count(0) || siblings.most) >= LEAST_ENTRIES && !judge.isWithoutOld()
   const singles = isTold ? candidates(siblings) : []

@@ -1,11 +1,12 @@
 import { sampled } from '../likeness/sampled.ts'
 import type { Candidate, Partners } from './partners.ts'
-import { isNumbered, onlyCounts } from './numbers.ts'
+import { onlyCounts } from './numbers.ts'
 import { areNames, customaryRank, isCustomary } from './candidates.ts'
 import type { Comparison } from './comparison.ts'
 import { parseIdentity } from './expression.ts'
 import { findBy } from './finder.ts'
 import { BY_CHANCE, CLEARLY, SAMPLE } from './measures.ts'
+import type { Renumbered } from './renumbered.ts'
 import { renumbered } from './renumbered.ts'
 
 /** What comes of candidates. */
@@ -19,6 +20,8 @@ export interface Verdict {
 
 /** Judges candidates by the entries of the first document and their partners in each of the others. */
 export class Judge {
+  private readonly surelyAnew = new Set<Candidate>()
+
   constructor(private readonly entries: Comparison) {}
 
   /** Those that tell siblings apart in every document. */
@@ -39,7 +42,7 @@ export class Judge {
    * and as it was: one that is equal by chance pairs entries that have nothing else in common.
    */
   best(all: readonly Candidate[]): Verdict {
-    const anew = new Map(all.map((each) => [each, renumbered(each, all, this.entries)]))
+    const anew = new Map(all.map((each) => [each, this.anew(each, all)]))
     const kept = all.filter((each) => anew.get(each) !== 'surely')
     const counter = all.find((each) => anew.get(each) === 'surely')?.identity.text
     const best = this.bestOf(kept)
@@ -66,15 +69,23 @@ export class Judge {
       .reduce((sum, d) => sum + this.contradicted(candidate, rivals, d).length, 0)
   }
 
-  /**
-   * Whether a candidate finds half of the entries again, and most of them so alike that no other could do better.
-   * Numbers are in doubt as soon as some entries are not as they were: these may have been numbered anew.
-   */
+  /** Whether a candidate's numbers were given anew; what is sure stays so whatever else is compared. */
+  private anew(candidate: Candidate, all: readonly Candidate[]): Renumbered {
+    if (this.surelyAnew.has(candidate)) return 'surely'
+    const found = renumbered(candidate, all, this.entries)
+    if (found === 'surely') this.surelyAnew.add(candidate)
+    return found
+  }
+
+  /** Whether nothing says that a candidate's numbers, if they are any, were given anew. */
+  isAsNumbered(candidate: Candidate, all: readonly Candidate[]): boolean {
+    return this.anew(candidate, all) === undefined
+  }
+
+  /** Whether a candidate finds half of the entries again, and most of them so alike that no other could do better. */
   isBeyondDoubt(candidate: Candidate): boolean {
-    const mayRenumber = isNumbered(candidate)
     return this.entries.others().every((d) => {
       const partners = this.entries.partnersOf(candidate, d)
-      if (mayRenumber && partners.some((each) => !this.entries.areSame(d, each))) return false
       if (
         partners.length * 2 <
         Math.min(this.entries.siblings.count(0), this.entries.siblings.count(d))

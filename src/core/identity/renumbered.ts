@@ -20,6 +20,8 @@ const OF_TEXT = 2
 /** So many numbers at least have something else behind them where entries were put one further. */
 const LEAST_SHIFTED = 2
 
+export type Renumbered = 'surely' | 'perhaps' | undefined
+
 /**
  * Whether a side numbered entries anew, as it does behind one that it put between them: entries have a number
  * that another had, and are what they were by another candidate, or by all that they hold beside the number.
@@ -29,24 +31,54 @@ export function renumbered(
   candidate: Candidate,
   all: readonly Candidate[],
   entries: Comparison,
-): 'surely' | 'perhaps' | undefined {
+): Renumbered {
   if (!isNumbered(candidate)) return undefined
   const rivals = all.filter((each) => !isNumbered(each))
   const own = entries.pathOf(candidate)
   const verdicts = entries.others().flatMap((d) => {
+    const changed = changedIn(candidate, d, entries)
+    if (changed.length === 0) return []
     const disputes = new Disputes(candidate, d, entries)
-    const byContent = disputes.verdict(equalBeside(candidate, d, entries), new Set([own]))
-    const isAlike = disputes.verdict(alikeBeside(candidate, d, entries), new Set([own]), false)
-    const byRivals = rivals.map((each) => {
-      const paths = new Set([own, entries.pathOf(each)])
-      const verdict = disputes.verdict(entries.partnersByEntry(each, d), paths)
-      return verdict === 'perhaps' && !isCustomary(each.identity.text) ? undefined : verdict
-    })
-    return [byContent, isAlike, ...byRivals]
+    const beside = new Set([own])
+    return [
+      disputes.verdict(equalBeside(candidate, d, changed, entries), beside),
+      disputes.verdict(alikeBeside(candidate, d, changed, entries), beside, false),
+      ...rivals.map((each) => {
+        const paths = new Set([own, entries.pathOf(each)])
+        const verdict = disputes.verdict(entries.partnersByEntry(each, d), paths)
+        return verdict === 'perhaps' && !isCustomary(each.identity.text) ? undefined : verdict
+      }),
+      changed.some((each) => areShifted(candidate, d, each, entries)) ? 'perhaps' : undefined,
+    ]
   })
-  if (verdicts.includes('surely')) return 'surely'
-  if (verdicts.includes('perhaps')) return 'perhaps'
-  return entries.others().some((d) => areShifted(candidate, d, entries)) ? 'perhaps' : undefined
+  return verdicts.includes('surely') ? 'surely' : verdicts.find((each) => each === 'perhaps')
+}
+
+/** What of two containers of one rank is not as it was by its number. */
+interface ChangedIn {
+  ones: readonly number[]
+  others: readonly number[]
+}
+
+/** What is not as it was by its number; none where the documents have another number of containers. */
+function changedIn(candidate: Candidate, d: number, entries: Comparison): ChangedIn[] {
+  const byNumber = entries.partnersByEntry(candidate, d)
+  const { groups } = entries.siblings
+  const [first, other] = [groups[0] ?? [], groups[d] ?? []]
+  if (first.length !== other.length) return []
+  const kept = new Set<number>()
+  const ones = first.map((nodes) =>
+    nodes.filter((node) => {
+      const partner = byNumber.get(node)
+      const isKept = partner !== undefined && entries.areSame(d, [node, partner])
+      if (isKept) kept.add(partner)
+      return !isKept
+    }),
+  )
+  const others = other.map((nodes) => nodes.filter((node) => !kept.has(node)))
+  return ones
+    .map((each, k) => ({ ones: each, others: others[k] ?? [] }))
+    .filter((each) => each.ones.length > 0 && each.others.length > 0)
 }
 
 /** An entry that has another partner by its number than otherwise. */
@@ -90,7 +122,7 @@ class Disputes {
     partners: ReadonlyMap<number, number>,
     paths: ReadonlySet<number>,
     isSame = true,
-  ): 'surely' | 'perhaps' | undefined {
+  ): Renumbered {
     const alike = (pair: Partners): number => this.entries.alike(this.d, pair, paths)
     const looked = sampled(this.of(partners), SAMPLE).map(({ a, b, byNumber, handedFrom }) => {
       const here = byNumber === undefined ? alike([handedFrom ?? -1, b]) : alike([a, byNumber])
@@ -125,96 +157,96 @@ class Disputes {
 }
 
 /**
- * Whether what entries hold beside their numbers was put one further, or one back, in some container: read in
- * order it has changed in half as many places at most as there are numbers with something else behind them.
+ * Whether what entries hold beside their numbers was put one further, or one back: read in order it has changed
+ * in fewer places than there are numbers with something else behind them.
  */
-function areShifted(candidate: Candidate, d: number, entries: Comparison): boolean {
+function areShifted(
+  candidate: Candidate,
+  d: number,
+  { ones, others }: ChangedIn,
+  entries: Comparison,
+): boolean {
   const byNumber = entries.partnersByEntry(candidate, d)
-  return containersOf(d, entries).some(([nodes, others]) => {
-    const ones = nodes.map((node) => heldBeside(candidate, 0, node, entries).id)
-    const those = others.map((node) => heldBeside(candidate, d, node, entries).id)
-    const heldIn = new Map(others.map((node, j) => [node, those[j]]))
-    const changed = nodes.filter((node, i) => {
-      const partner = byNumber.get(node)
-      return partner !== undefined && heldIn.get(partner) !== ones[i]
-    }).length
-    if (changed < LEAST_SHIFTED) return false
-    const kept = entries.aligner.align(ones, those).length
-    return ones.length + those.length - 2 * kept < changed
-  })
+  const inFirst = ones.map((node) => heldBeside(candidate, 0, node, entries).id)
+  const inOther = others.map((node) => heldBeside(candidate, d, node, entries).id)
+  const heldBy = new Map(others.map((node, j) => [node, inOther[j]]))
+  const changed = ones.filter((node, i) => {
+    const partner = byNumber.get(node)
+    return partner !== undefined && heldBy.get(partner) !== inFirst[i]
+  }).length
+  if (changed < LEAST_SHIFTED) return false
+  const kept = entries.aligner.align(inFirst, inOther).length
+  return inFirst.length + inOther.length - 2 * kept < changed
 }
 
-/**
- * Entries of the first document and of another that alone in containers of one rank hold the same beside their
- * number, and enough of it.
- */
+/** Changed entries that alone in their container hold the same beside their number, and enough of it. */
 function equalBeside(
   candidate: Candidate,
   d: number,
+  changed: readonly ChangedIn[],
   entries: Comparison,
 ): ReadonlyMap<number, number> {
-  const onlyOnes = (doc: number, nodes: readonly number[]): Map<number, number> => {
+  const onlyOnes = (doc: number, nodes: readonly number[]): Map<Value, number> => {
     const held = nodes.map((node) => heldBeside(candidate, doc, node, entries))
     const times = timesOf(held)
-    const isTold = (value: Value): boolean =>
-      times.get(value) === 1 && weightOf(value) >= LEAST_BESIDE
     return new Map(
-      nodes.flatMap((node, i): [number, number][] => {
+      nodes.flatMap((node, i): [Value, number][] => {
         const each = held[i]
-        return each !== undefined && isTold(each) ? [[each.id, node]] : []
+        const isOne = each !== undefined && times.get(each) === 1
+        return isOne && weightOf(each) >= LEAST_BESIDE ? [[each, node]] : []
       }),
     )
   }
-  const found = containersOf(d, entries).flatMap(([nodes, others]) => {
+  const found = changed.flatMap(({ ones, others }) => {
     const inOther = onlyOnes(d, others)
-    return [...onlyOnes(0, nodes)].map(([held, a]) => [a, inOther.get(held) ?? -1] as const)
+    return [...onlyOnes(0, ones)].flatMap(([held, a]) => {
+      const b = inOther.get(held)
+      return b === undefined ? [] : [{ held, a, b }]
+    })
   })
-  return new Map(found.filter(([, b]) => b >= 0))
+  // where what was not changed holds the same, too, it tells nothing
+  const all = found.length === 0 ? [] : (entries.siblings.groups[0] ?? []).flat()
+  const times = timesOf(all.map((node) => heldBeside(candidate, 0, node, entries)))
+  return new Map(found.filter(({ held }) => times.get(held) === 1).map(({ a, b }) => [a, b]))
 }
 
-/** Entries that share more values which few others have than either does with any other entry. */
+/** Changed entries that share more values which few others have than either does with any other entry. */
 function alikeBeside(
   candidate: Candidate,
   d: number,
+  changed: readonly ChangedIn[],
   entries: Comparison,
 ): ReadonlyMap<number, number> {
-  const found = containersOf(d, entries).flatMap(([nodes, others]) => {
-    // of what holds little, one value would be all that is alike
-    const featuresIn = (doc: number, all: readonly number[]): Features[] =>
-      all.map((node) => {
-        const held = heldBeside(candidate, doc, node, entries)
-        return weightOf(held) < LEAST_BESIDE ? NOTHING : entries.featuresOf(held)
-      })
-    const shared = sharedValues(featuresIn(0, nodes), featuresIn(d, others), 1)
-    const best = (of: 'one' | 'other'): Map<number, Shared[]> => {
-      const most = new Map<number, Shared[]>()
-      for (const each of shared) {
-        const [known] = most.get(each[of]) ?? []
-        if (known === undefined || each.times > known.times) most.set(each[of], [each])
-        else if (each.times === known.times) most.get(each[of])?.push(each)
-      }
-      return most
-    }
-    const [ofOnes, ofOthers] = [best('one'), best('other')]
-    return [...ofOnes.values()].flatMap(([pair, rival]) =>
-      pair !== undefined &&
-      rival === undefined &&
-      ofOthers.get(pair.other)?.length === 1 &&
-      ofOthers.get(pair.other)?.[0] === pair
-        ? [[nodes[pair.one] ?? -1, others[pair.other] ?? -1] as const]
-        : [],
-    )
+  // of what holds little, one value would be all that is alike
+  const featuresIn = (doc: number, all: readonly number[]): Features[] =>
+    all.map((node) => {
+      const held = heldBeside(candidate, doc, node, entries)
+      return weightOf(held) < LEAST_BESIDE ? NOTHING : entries.featuresOf(held)
+    })
+  const found = changed.flatMap(({ ones, others }) => {
+    const shared = sharedValues(featuresIn(0, ones), featuresIn(d, others), 1)
+    const [ofOnes, ofOthers] = [bestOf(shared, 'one'), bestOf(shared, 'other')]
+    return shared
+      .filter((each) => ofOnes.get(each.one) === each && ofOthers.get(each.other) === each)
+      .map(({ one, other }) => [ones[one] ?? -1, others[other] ?? -1] as const)
   })
   return new Map(found)
 }
 
-/** The entries of containers of one rank; none where the documents have another number of containers. */
-function containersOf(
-  d: number,
-  { siblings }: Comparison,
-): [readonly number[], readonly number[]][] {
-  const [first, other] = [siblings.groups[0] ?? [], siblings.groups[d] ?? []]
-  return first.length === other.length ? first.map((nodes, k) => [nodes, other[k] ?? []]) : []
+/** Of each entry the one with which it shares most; undefined where there are several. */
+function bestOf(
+  shared: readonly Shared[],
+  of: 'one' | 'other',
+): ReadonlyMap<number, Shared | undefined> {
+  const most = new Map<number, number>()
+  const best = new Map<number, Shared | undefined>()
+  for (const each of shared) {
+    const known = most.get(each[of]) ?? 0
+    if (each.times < known) continue
+    most.set(each[of], each.times)
+    best.set(each[of], each.times > known ? each : undefined)
+  }
+  return best
 }
 
 /** What an entry of a document holds beside its number. */
