@@ -3,6 +3,7 @@ import type { Features } from '../likeness/features.ts'
 import type { Shared } from '../likeness/shared-values.ts'
 import { sharedValues } from '../likeness/shared-values.ts'
 import type { Value } from '../likeness/value.ts'
+import { weightOf } from '../likeness/weight.ts'
 import { sampled } from '../likeness/sampled.ts'
 import type { Candidate, Partners } from './partners.ts'
 import { isCustomary } from './candidates.ts'
@@ -14,9 +15,8 @@ import { BY_CHANCE, CLEARLY, SAMPLE } from './measures.ts'
 const TIED = 0.01
 /** By so much less alike partners are none. */
 const MUCH = 0.5
-/** So many values beside its number tell an entry that has another number now; a text says as much as two. */
+/** So much beside its number tells an entry that has another number now. */
 const LEAST_BESIDE = 2
-const OF_TEXT = 2
 /** So many numbers at least have something else behind them where entries were put one further. */
 const LEAST_SHIFTED = 2
 
@@ -254,16 +254,4 @@ function heldBeside({ identity }: Candidate, d: number, node: number, entries: C
   return entries.values.without(entries.valueOf(d, node), identity.text)
 }
 
-/** How much is in a value: its numbers and literals, and its texts. */
-function weightOf({ text = '', parts }: Value): number {
-  return parts.reduce((sum, part) => sum + weightOf(part), weightOfText(text))
-}
-
-function weightOfText(text: string): number {
-  if (text.trim() === '') return 0
-  return SAYS_LITTLE.test(text) ? 1 : OF_TEXT
-}
-
 const NOTHING: Features = { paths: [], values: [] }
-
-const SAYS_LITTLE = /^"?[-+.0-9]*(e-?[0-9]+)?$|^(true|false|null)$/

@@ -19,6 +19,8 @@ import { linkMovedAndChanged } from './moved.ts'
 import type { Item } from './item.ts'
 import type { Perhaps } from './renamed.ts'
 import { linkRenamed } from './renamed.ts'
+import type { Shifted } from './shifted-names.ts'
+import { shiftedNames } from './shifted-names.ts'
 import type { Stretch } from './stretches.ts'
 import { stretchesOf } from './stretches.ts'
 import { MatchState, unlinked } from './match-state.ts'
@@ -44,6 +46,8 @@ export interface ListMatch {
   isAllNamed: boolean
   /** What dropped entries may have become. */
   perhaps: Perhaps
+  /** Entries that may be others than their names say. */
+  shifted: Shifted
 }
 
 /** Whether no strong identity tells the items of a class. */
@@ -96,7 +100,9 @@ export function matchList(
   reading: Reading = { aligner: scope.identities.known.aligner, isMovedFirst: false },
 ): ListMatch {
   const told = new TellApart(items, scope)
-  const state = new MatchState(told, scope.identities.known, siblings, reading.aligner)
+  const { known } = scope.identities
+  const { values } = known
+  const state = new MatchState(told, known, siblings, reading.aligner)
   const all = {
     told,
     stretches: [],
@@ -104,6 +110,7 @@ export function matchList(
     isQuestion: false,
     isOneSided: false,
     isAllNamed: false,
+    shifted: NOTHING_SHIFTED,
   }
   if (told.numberedAnew?.isSure === false && sameLists(items) === undefined) {
     linkByIds(state)
@@ -112,7 +119,8 @@ export function matchList(
   if (isAllNamed(told)) {
     linkByIds(state)
     const perhaps = hasLostAndGained(state.links) ? linkRenamed(state, [NEW, MINE]) : NOTHING
-    return { ...all, links: state.links, perhaps, isAllNamed: true }
+    const shifted = shiftedNames(told, state.links, values)
+    return { ...all, links: state.links, perhaps, isAllNamed: true, shifted }
   }
   const same = sameLists(items)
   const sort = indexedSort(items)
@@ -125,7 +133,8 @@ export function matchList(
   if (same !== undefined) return { ...all, ...matchTwo(state, same), isOneSided: true }
   if (isLongerInBoth(items))
     return { ...all, links: state.links, perhaps: NOTHING, isQuestion: true }
-  return { ...all, ...matchThree(state, reading) }
+  const match = matchThree(state, reading)
+  return { ...all, ...match, shifted: shiftedNames(told, match.links, values) }
 }
 
 /** Steps 2 to 9, where all three differ. */
@@ -168,6 +177,7 @@ function matchThree(
 }
 
 const NOTHING: Perhaps = new Map()
+const NOTHING_SHIFTED: Shifted = new Map()
 
 /** Whether a side lacks an entry of old and has one that old has not: only then may one be renamed. */
 function hasLostAndGained(links: Links): boolean {

@@ -38,6 +38,8 @@ export class Matching implements Classes {
   readonly renamed = new Set<number>()
   /** What classes that a side dropped may have become. */
   readonly perhaps = new Map<number, readonly number[]>()
+  /** Classes of entries that may be others than their names say, and the class of what each may be now. */
+  readonly shifted = new Map<number, number | undefined>()
   /** Stretches of classes that are one question each. */
   readonly stretches: readonly Stretch[]
   /** The side that has the other's changes already: of entries without a name the result has what that side has. */
@@ -80,6 +82,8 @@ export class Matching implements Classes {
           number(from),
           to.map(number).filter((cls) => cls >= 0),
         )
+    for (const [from, to] of match.shifted)
+      this.shifted.set(number(from), to === undefined ? undefined : number(to))
     this.stretches = match.stretches.map((stretch) => new Set([...stretch].map(number)))
     this.held = heldBy(match.holding)
     this.isQuestion = match.isQuestion

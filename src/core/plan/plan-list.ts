@@ -181,6 +181,14 @@ class ListPlanner {
       const place = placeInside(this.context.docs[MINE], three[MINE], this.input.where.place)
       return this.context.node(three, { key: this.entries.keyOf(cls), place })
     }
+    if (this.matching.shifted.has(cls)) {
+      const now = this.matching.shifted.get(cls)
+      const perhaps = now === undefined ? undefined : this.entries.keyOf(now)
+      const key = this.entries.keyOf(cls)
+      const asked: Telling = { tell: 'conflict', kind: 'two-values', key, nodes, perhaps }
+      const plan: Plan = { do: 'take', side: MINE, nodes, told: [asked] }
+      return { plan, told: NOTHING_TOLD, isOneRow: false }
+    }
     if (nodes[OLD] >= 0) return { plan: inside(nodes), told: NOTHING_TOLD, isOneRow: false }
     const origin = options.moved.originOf(docs[NEW], nodes[NEW])
     if (origin >= 0) {
