@@ -19,7 +19,7 @@ export function conflictSentence(conflict: Conflict & { unread?: true }, paint: 
         return `Vanilla changed it from ${old} to ${fresh}. You moved it.`
       if (conflict.new === conflict.mine)
         return `Both changed it from ${old} to ${fresh}, in different places.`
-      return `Vanilla ${move(conflict, old, fresh)}. You have ${mine}${asMultiple(conflict)}.`
+      return `Vanilla ${move(conflict, old, fresh)}. You have ${mine}${asMultiple(conflict)}.${shiftedWords(conflict)}`
     case 'gone-in-vanilla':
       if (conflict.old === null && conflict.at.old === null && conflict.key !== '') {
         return `You have it and vanilla has not: your own, or dropped by vanilla?`
@@ -94,6 +94,12 @@ function said(value: string | null | undefined): string {
 function perhapsWords({ perhaps }: Conflict): string {
   if (perhaps === undefined) return ''
   return ` Perhaps it is ${keyNow(perhaps)} now.`
+}
+
+/** Where what one side had under a name that only numbers it stands now. */
+function shiftedWords({ perhaps }: Conflict): string {
+  if (perhaps === undefined) return ''
+  return ` What old has here stands at ${keyNow(perhaps)} now.`
 }
 
 function keyNow({ path, key }: NonNullable<Conflict['perhaps']>): string {

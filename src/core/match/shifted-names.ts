@@ -2,6 +2,9 @@ import { gather, timesOf } from '../document/gather.ts'
 import { Kind } from '../document/kind.ts'
 import type { Side } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDES } from '../document/sides.ts'
+import type { Features } from '../likeness/features.ts'
+import type { Shared } from '../likeness/shared-values.ts'
+import { sharedValues } from '../likeness/shared-values.ts'
 import type { Value, Values } from '../likeness/value.ts'
 import { weightOf } from '../likeness/weight.ts'
 import type { Item } from './item.ts'
@@ -10,6 +13,8 @@ import type { TellApart } from './tell-apart.ts'
 
 /** So much must two entries hold to be known again under another name. */
 const LEAST_HELD = 2
+/** One of so many that are others under their names must stand under another name: the rest may have gone. */
+const LEAST_MOVED = 3
 
 /** Entries by their class, and the class whose entry holds now what they held; undefined where none does. */
 export type Shifted = ReadonlyMap<number, number | undefined>
@@ -40,11 +45,16 @@ function numberedIn(told: TellApart): Map<string, number[]> {
 }
 
 function stemOf(told: TellApart, side: Side, at: number, { kind, name }: Item): string | undefined {
-  if (!NAMED.has(kind) || told.means(told.groups[side][at] ?? '').by !== 'name') return undefined
-  const [, stem] = /^(.*?)[0-9]+$/.exec(name) ?? []
+  const isNumbered = name.charCodeAt(name.length - 1) <= DIGIT_NINE
+  if (!isNumbered || !NAMED.has(kind) || told.means(told.groups[side][at] ?? '').by !== 'name')
+    return undefined
+  const [, stem] = NUMBERED.exec(name) ?? []
   return stem === undefined ? undefined : `${kind}:${stem}`
 }
 
+/** Most names end in a letter, which comes behind the digits: no expression has to be tried on these. */
+const DIGIT_NINE = 0x39
+const NUMBERED = /^(.*?)[0-9]+$/
 const NAMED: ReadonlySet<Kind> = new Set([Kind.Section, Kind.Member, Kind.Element])
 
 /** Of old's entries those that a side has otherwise under their name, where most stand under the name of another. */
@@ -67,6 +77,34 @@ function shiftedIn(
   const put = [...told.items[side].keys()].filter(
     (at) => stemOf(told, side, at, itemOf(told, side, at)) === stem && !isKept(side, at, OLD),
   )
+  const now = new Map([...mostShared(told, side, old, put), ...equal(told, values, side, old, put)])
+  const moved = changed.filter((at) => {
+    const [to, named] = [now.get(at), links.partner(OLD, at, side)]
+    if (to === undefined || to === named) return false
+    const isHandedOn = links.partner(side, to, OLD) >= 0
+    return isHandedOn || sharesLittle(itemOf(told, OLD, at), itemOf(told, side, named))
+  })
+  // what shares more with what has its name now was only changed
+  const others = changed.filter((at) =>
+    sharesLittle(itemOf(told, OLD, at), itemOf(told, side, links.partner(OLD, at, side))),
+  )
+  if (moved.length === 0 || moved.length * LEAST_MOVED < others.length) return new Map()
+  return new Map(
+    changed.map((at) => {
+      const to = now.get(at)
+      return [links.classOf(OLD, at), to === undefined ? undefined : links.classOf(side, to)]
+    }),
+  )
+}
+
+/** Entries of old and of a side that alone hold the same, and enough of it. */
+function equal(
+  told: TellApart,
+  values: Values,
+  side: Changed,
+  old: readonly number[],
+  put: readonly number[],
+): [number, number][] {
   const onlyOnes = (of: Side, all: readonly number[]): Map<Value, number> => {
     const held = all.map((at) => contentOf(itemOf(told, of, at), values))
     const times = timesOf(held)
@@ -77,24 +115,26 @@ function shiftedIn(
     )
   }
   const inSide = onlyOnes(side, put)
-  const now = new Map<number, number>()
-  for (const [value, at] of onlyOnes(OLD, old)) {
+  return [...onlyOnes(OLD, old)].flatMap(([value, at]): [number, number][] => {
     const to = inSide.get(value)
-    if (to !== undefined) now.set(at, to)
-  }
-  const moved = changed.filter((at) => {
-    const [to, named] = [now.get(at), links.partner(OLD, at, side)]
-    if (to === undefined) return false
-    const isHandedOn = links.partner(side, to, OLD) >= 0
-    return isHandedOn || sharesLittle(itemOf(told, OLD, at), itemOf(told, side, named))
+    return to === undefined ? [] : [[at, to]]
   })
-  if (moved.length === 0 || moved.length * 2 < changed.length) return new Map()
-  return new Map(
-    changed.map((at) => {
-      const to = now.get(at)
-      return [links.classOf(OLD, at), to === undefined ? undefined : links.classOf(side, to)]
-    }),
-  )
+}
+
+/** Entries of old, and those of a side that have more than half of what they hold, where few others have any of it. */
+function mostShared(
+  told: TellApart,
+  side: Changed,
+  old: readonly number[],
+  put: readonly number[],
+): [number, number][] {
+  const featuresOf = (of: Side, all: readonly number[]): Features[] =>
+    all.map((at) => ({ paths: [], values: partsOf(itemOf(told, of, at)).map(({ id }) => id) }))
+  const [inOld, inSide] = [featuresOf(OLD, old), featuresOf(side, put)]
+  const isMost = ({ one, times }: Shared): boolean => times * 2 > (inOld[one]?.values.length ?? 0)
+  return sharedValues(inOld, inSide, LEAST_HELD)
+    .filter(isMost)
+    .map(({ one, other }) => [old[one] ?? -1, put[other] ?? -1])
 }
 
 function isChangedByBoth(told: TellApart, links: Links, cls: number): boolean {
@@ -111,11 +151,13 @@ function itemOf(told: TellApart, side: Side, at: number): Item {
 
 /** Whether half at most of what an entry holds stands in another: a copy beside an edited entry shares more with that. */
 function sharesLittle(one: Item, other: Item): boolean {
-  const parts = (item: Item): readonly Value[] =>
-    item.kind === Kind.Member ? (item.value.parts[0]?.parts ?? []) : item.value.parts
-  const there = new Set(parts(other))
-  const all = parts(one)
+  const there = new Set(partsOf(other))
+  const all = partsOf(one)
   return all.filter((part) => there.has(part)).length * 2 <= all.length
+}
+
+function partsOf({ kind, value }: Item): readonly Value[] {
+  return kind === Kind.Member ? (value.parts[0]?.parts ?? []) : value.parts
 }
 
 /** What an entry holds under its name. */

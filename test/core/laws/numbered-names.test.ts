@@ -1,0 +1,118 @@
+import assert from 'node:assert/strict'
+import fc from 'fast-check'
+import { describe, test } from 'vitest'
+import { carryText } from '../../../src/core/carry/carry-text.ts'
+import type { Triple } from '../../../src/core/document/sides.ts'
+import type { Decision } from '../../../src/core/plan/decide.ts'
+import { formatNamed } from '../../../src/core/formats/index.ts'
+import { dice } from './lists.ts'
+import { RUNS } from './runs.ts'
+import { ALL_WAYS, carryInAllWays } from './short-ways.ts'
+
+// Waves of an attack, told by names that only number them. Where one was put between them the third wave of old may
+// be the fourth of new: no edit lands on another wave unasked.
+
+type Wave = Readonly<Record<string, number>>
+
+const NAMES = ['crabs', 'eels', 'rays', 'pause']
+
+const written = {
+  ini: (waves: readonly Wave[]): string =>
+    waves
+      .map((wave, i) => `[Wave${i + 1}]\n${fieldsOf(wave, (k, v) => `${k}=${v}\n`).join('')}`)
+      .join('\n'),
+  json: (waves: readonly Wave[]): string =>
+    `{${waves.map((wave, i) => `\n  "wave${i + 1}": ${JSON.stringify(wave)}`).join(',')}\n}\n`,
+  xml: (waves: readonly Wave[]): string =>
+    `<attack>${waves.map((wave, i) => `\n  <wave${i + 1}${fieldsOf(wave, (k, v) => ` ${k}="${v}"`).join('')}/>`).join('')}\n</attack>\n`,
+}
+
+function fieldsOf(wave: Wave, field: (name: string, value: number) => string): string[] {
+  return Object.entries(wave).map(([name, value]) => field(name, value))
+}
+
+interface Story {
+  old: Wave[]
+  fresh: Wave[]
+  mine: Wave[]
+  /** What the result holds where nobody is asked. */
+  expected: Wave[]
+}
+
+/** @param isShifted whether vanilla puts waves between others, or takes some out; else it changes values alone */
+function story(seed: number, isShifted: boolean): Story {
+  const roll = dice(seed)
+  const wave = (): Wave => Object.fromEntries(NAMES.map((name) => [name, roll(60)]))
+  const old = Array.from({ length: 3 + roll(5) }, wave)
+  const mine = [...old]
+  const all = old.map((each, number) => ({ number, fresh: each, merged: each }))
+  const edited = roll(old.length)
+  const edit = roll(2) === 0 ? { own: 7 } : { [NAMES[roll(4)] ?? '']: 500 }
+  mine[edited] = { ...mine[edited], ...edit }
+  for (const each of all) if (each.number === edited) each.merged = { ...each.merged, ...edit }
+  for (let change = 1 + roll(2); change > 0; change--) {
+    const at = roll(all.length)
+    const sort = isShifted ? roll(3) : 2
+    const there = all[at]
+    if (sort === 0) {
+      const fresh = wave()
+      all.splice(at, 0, { number: -1, fresh, merged: fresh })
+    } else if (there !== undefined && there.number !== edited && all.length > 2) {
+      const changes = { [NAMES[roll(4)] ?? '']: 900 + roll(60) }
+      if (sort === 1) all.splice(at, 1)
+      else
+        all[at] = {
+          ...there,
+          fresh: { ...there.fresh, ...changes },
+          merged: { ...there.merged, ...changes },
+        }
+    }
+  }
+  return {
+    old,
+    fresh: all.map(({ fresh }) => fresh),
+    mine,
+    expected: all.map(({ merged }) => merged),
+  }
+}
+
+describe.each(['ini', 'json', 'xml'] as const)('names that only number entries in %s', (name) => {
+  const write = written[name]
+  const options = { format: formatNamed(name), path: `attack.${name}` }
+  const carry = (texts: Triple<string>, decisions: Decision[] = []) =>
+    carryText(texts, { ...options, decisions })
+
+  test('no edit lands on another entry unasked', () => {
+    fc.assert(
+      fc.property(fc.nat(), (seed) => {
+        const { old, fresh, mine, expected } = story(seed, true)
+        const texts: Triple<string> = [write(old), write(fresh), write(mine)]
+        const { text, conflicts } = carryInAllWays(texts, options, [ALL_WAYS])
+        const back = carry([texts[0], texts[2], texts[1]])
+        const keys = conflicts.map(({ key }) => key)
+        assert.deepEqual(back.conflicts.map(({ key }) => key).sort(), [...keys].sort())
+        assert.equal(carry([texts[0], texts[1], text ?? '']).text, text)
+        if (keys.length === 0)
+          assert.equal(text?.replace(/\s/g, ''), write(expected).replace(/\s/g, ''))
+        const decided = carry(
+          texts,
+          keys.map((key) => ({ key, by: 'decision', take: 'vanilla' })),
+        )
+        assert.deepEqual([decided.conflicts, decided.notApplied], [[], undefined])
+      }),
+      RUNS,
+    )
+  })
+
+  test('where none was put between them nobody is asked', () => {
+    fc.assert(
+      fc.property(fc.nat(), (seed) => {
+        const { old, fresh, mine, expected } = story(seed, false)
+        const { text, conflicts } = carry([write(old), write(fresh), write(mine)])
+        assert.deepEqual(conflicts, [])
+        assert.equal(text?.replace(/\s/g, ''), write(expected).replace(/\s/g, ''))
+      }),
+      RUNS,
+    )
+  })
+})
