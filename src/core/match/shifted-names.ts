@@ -11,8 +11,12 @@ import type { Item } from './item.ts'
 import type { Changed, Links } from './links.ts'
 import type { TellApart } from './tell-apart.ts'
 
-/** So much must two entries hold to be known again under another name. */
+/** So many things must two entries hold to be known again under another name. */
 const LEAST_HELD = 2
+/** So many values that stand under other names now are no chance. */
+const LEAST_KNOWN = 4
+/** Of fewer names nothing tells that they number something. */
+const LEAST_NUMBERED = 3
 /** One of so many that are others under their names must stand under another name: the rest may have gone. */
 const LEAST_MOVED = 3
 
@@ -65,6 +69,7 @@ function shiftedIn(
   side: Changed,
   ranks: readonly number[],
 ): Shifted {
+  if (ranks.length < LEAST_NUMBERED) return new Map()
   const [first] = ranks
   const stem = first === undefined ? undefined : stemOf(told, OLD, first, itemOf(told, OLD, first))
   const isKept = (a: Side, at: number, b: Side): boolean => {
@@ -88,7 +93,12 @@ function shiftedIn(
   const others = changed.filter((at) =>
     sharesLittle(itemOf(told, OLD, at), itemOf(told, side, links.partner(OLD, at, side))),
   )
-  if (moved.length === 0 || moved.length * LEAST_MOVED < others.length) return new Map()
+  const known = moved.reduce((sum, at) => {
+    const there = new Set(partsOf(itemOf(told, side, now.get(at) ?? -1)))
+    const shared = partsOf(itemOf(told, OLD, at)).filter((part) => there.has(part))
+    return sum + shared.filter((part) => weightOf(part) > 0).length
+  }, 0)
+  if (known < LEAST_KNOWN || moved.length * LEAST_MOVED < others.length) return new Map()
   return new Map(
     changed.map((at) => {
       const to = now.get(at)
@@ -110,7 +120,7 @@ function equal(
     const times = timesOf(held)
     return new Map(
       held.flatMap((value, i): [Value, number][] =>
-        times.get(value) === 1 && weightOf(value) >= LEAST_HELD ? [[value, all[i] ?? -1]] : [],
+        times.get(value) === 1 && saysEnough(value) ? [[value, all[i] ?? -1]] : [],
       ),
     )
   }
@@ -119,6 +129,10 @@ function equal(
     const to = inSide.get(value)
     return to === undefined ? [] : [[at, to]]
   })
+}
+
+function saysEnough({ parts }: Value): boolean {
+  return parts.filter((part) => weightOf(part) > 0).length >= LEAST_HELD
 }
 
 /** Entries of old, and those of a side that have more than half of what they hold, where few others have any of it. */
