@@ -230,7 +230,21 @@ function alikeBeside(
       .filter((each) => ofOnes.get(each.one) === each && ofOthers.get(each.other) === each)
       .map(({ one, other }) => [ones[one] ?? -1, others[other] ?? -1] as const)
   })
-  return new Map(found)
+  // what entries that were not changed hold, too, tells nothing
+  const all = found.length === 0 ? [] : (entries.siblings.groups[0] ?? []).flat()
+  const times = timesOf(featuresIn(0, all).flatMap(({ values }) => values))
+  const [inFirst, inOther] = [0, d].map((doc, of) =>
+    featuresIn(
+      doc,
+      found.map((pair) => pair[of] ?? -1),
+    ).map(({ values }) => values),
+  )
+  return new Map(
+    found.filter((_, i) => {
+      const there = new Set(inOther?.[i])
+      return inFirst?.[i]?.some((value) => there.has(value) && times.get(value) === 1)
+    }),
+  )
 }
 
 /** Of each entry the one with which it shares most; undefined where there are several. */

@@ -227,9 +227,8 @@ export class ValueCarry {
   }
 }
 
-/** Whether a list holds items that are equal, a number aside that says nothing: which of them stayed is not told. */
+/** Whether a list holds items that are equal, so that nothing tells which of them stayed. */
 function hasEquals({ told }: ListMatch): boolean {
-  if (told.numberedAnew?.isSure === true) return true
   return SIDES.some((side) => {
     const items = told.items[side]
     const seen = new Set(items.map((item, at) => told.id(side, at) ?? item.value.id))

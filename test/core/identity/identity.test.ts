@@ -121,6 +121,102 @@ describe('an identity is inferred', () => {
       expect(chosenAfter([...old, ['storm-glass', 3]])).toBe('id')
     })
 
+    test('of entries that hold nothing but a number and a name, however many', () => {
+      const names = Array.from({ length: 72 }, (_, i) => `find-${i}`)
+      const list = (all: readonly string[]): string =>
+        JSON.stringify(all.map((name, id) => ({ id, name })))
+      const texts = [names, names.toSpliced(3, 0, 'storm-glass'), names.toSpliced(70, 1)].map(list)
+      expect(carry('json', texts as [string, string, string]).identities.get('')).toBe('name')
+    })
+
+    const list = (entries: readonly object[]): string =>
+      `[\n${entries.map((entry) => JSON.stringify(entry)).join(',\n')}\n]`
+    type Spot = readonly [x: number, y: number, more?: object]
+    const spots = (all: readonly Spot[], prefix = ''): string =>
+      list(
+        all.map(([x, y, more], i) => ({ id: prefix === '' ? i : `${prefix}${i}`, x, y, ...more })),
+      )
+
+    test('and a number that others were given says nothing of them', () => {
+      const counted = (from: number): string =>
+        list(old.map(([name, depth], i) => ({ id: 100 + i, name, depth, stateId: from + i * 3 })))
+      const mineOf = counted(10).replace('"depth":472', '"depth":7')
+      const { identities, conflicts } = carry('json', [counted(10), counted(13), mineOf])
+      expect([identities.get(''), conflicts]).toEqual(['id', []])
+    })
+
+    test('nor does what several hold', () => {
+      const all: Spot[] = [
+        [0, 0],
+        [0, 0],
+        [0, 0],
+        [5, 5],
+        [7, 7],
+        [8, 1],
+      ]
+      const next: Spot[] = [
+        [0, 0],
+        [0, 0],
+        [9, 9],
+        [5, 5],
+        [0, 0],
+        [8, 1],
+      ]
+      const own: Spot[] = all.with(5, [8, 2])
+      const { identities } = carry('json', [spots(all), spots(next), spots(own)])
+      expect(identities.get('')).toBe('id')
+    })
+
+    const five: Spot[] = [
+      [12, 480],
+      [77, 310],
+      [140, 95],
+      [203, 666],
+      [255, 21],
+    ]
+
+    test('though vanilla changed an entry, too: it is known by what few others hold', () => {
+      const next: Spot[] = five.toSpliced(1, 1, [50, 51], [77, 999])
+      const { text, conflicts } = carry('json', [
+        spots(five, 'b-'),
+        spots(next, 'b-'),
+        spots(five.with(1, [77, 310, { lit: true }]), 'b-'),
+      ])
+      expect(conflicts).toEqual([])
+      expect(text).toBe(spots(next.with(2, [77, 999, { lit: true }]), 'b-'))
+    })
+
+    test('and an entry that has the number of one that is gone is another', () => {
+      const { conflicts } = carry('json', [
+        spots(five, 'b-'),
+        spots(five.toSpliced(0, 1, [99, 1]).toSpliced(3, 0, [50, 51]), 'b-'),
+        spots(five.with(0, [12, 7]), 'b-'),
+      ])
+      expect(conflicts.map(({ kind }) => kind)).toEqual(['gone-in-vanilla'])
+    })
+
+    test('and where entries are equal but for their numbers the list is asked', () => {
+      const all: Spot[] = [
+        [1, 1],
+        [2, 1],
+        [2, 2],
+        [2, 1],
+        [0, 2],
+        [1, 0],
+        [1, 2],
+        [1, 0],
+        [2, 1],
+        [0, 1],
+        [2, 0],
+      ]
+      const { conflicts } = carry('json', [
+        spots(all),
+        spots([...all.toSpliced(2, 1).toSpliced(5, 1), [0, 1]]),
+        spots(all.with(5, [1, 0, { lit: true }])),
+      ])
+      expect(conflicts.map(({ kind, key }) => `${kind} ${key}`)).toEqual(['two-values '])
+    })
+
     test('but from those that stay while names or values change', () => {
       const renamed = old.map(([name, depth], i): Entry => [i < 3 ? `old-${name}` : name, depth])
       const exchanged = old.map(([name], i): Entry => [name, (old[i ^ 1] ?? old[i] ?? ['', 0])[1]])
