@@ -5,7 +5,7 @@ export function isNumbered({ held }: Candidate): boolean {
   let stem: string | undefined
   return held.every(({ values }) =>
     values.every((value) => {
-      const before = WHOLE.test(value) ? '' : NUMBERED.exec(value)?.[1]
+      const before = WHOLE.test(value) ? '' : stemOf(value)
       return before !== undefined && (stem ??= before) === before
     }),
   )
@@ -14,6 +14,11 @@ export function isNumbered({ held }: Candidate): boolean {
 /** A whole number as it stands in a file, or as an exact decimal. */
 const WHOLE = /^-?[0-9]+(e[0-9]+)?$/
 const NUMBERED = /^(.*?)[0-9]+$/
+
+/** What stands before the number in which a text ends; undefined where it ends in none. */
+export function stemOf(text: string): string | undefined {
+  return NUMBERED.exec(text)?.[1]
+}
 
 /** Whether an identity is nothing but the number of an entry in its container, in every document, or in some. */
 export function onlyCounts({ held }: Candidate, documents = held): boolean {

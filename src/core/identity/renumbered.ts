@@ -1,5 +1,6 @@
 import { timesOf } from '../document/gather.ts'
 import type { Features } from '../likeness/features.ts'
+import { onlyPairs } from '../likeness/only-ones.ts'
 import type { Shared } from '../likeness/shared-values.ts'
 import { sharedValues } from '../likeness/shared-values.ts'
 import type { Value } from '../likeness/value.ts'
@@ -35,9 +36,11 @@ export function renumbered(
   if (!isNumbered(candidate)) return undefined
   const rivals = all.filter((each) => !isNumbered(each))
   const own = entries.pathOf(candidate)
-  const verdicts = entries.others().flatMap((d) => {
-    const changed = changedIn(candidate, d, entries)
-    if (changed.length === 0) return []
+  const changedInEach = entries
+    .others()
+    .map((d) => ({ d, changed: changedIn(candidate, d, entries) }))
+    .filter(({ changed }) => changed.length > 0)
+  const verdicts = changedInEach.flatMap(({ d, changed }) => {
     const disputes = new Disputes(candidate, d, entries)
     const beside = new Set([own])
     return [
@@ -48,10 +51,14 @@ export function renumbered(
         const verdict = disputes.verdict(entries.partnersByEntry(each, d), paths)
         return verdict === 'perhaps' && !isCustomary(each.identity.text) ? undefined : verdict
       }),
-      changed.some((each) => areShifted(candidate, d, each, entries)) ? 'perhaps' : undefined,
     ]
   })
-  return verdicts.includes('surely') ? 'surely' : verdicts.find((each) => each === 'perhaps')
+  if (verdicts.includes('surely')) return 'surely'
+  if (verdicts.includes('perhaps')) return 'perhaps'
+  const isShifted = changedInEach.some(({ d, changed }) =>
+    changed.some((each) => areShifted(candidate, d, each, entries)),
+  )
+  return isShifted ? 'perhaps' : undefined
 }
 
 /** What of two containers of one rank is not as it was by its number. */
@@ -186,28 +193,21 @@ function equalBeside(
   changed: readonly ChangedIn[],
   entries: Comparison,
 ): ReadonlyMap<number, number> {
-  const onlyOnes = (doc: number, nodes: readonly number[]): Map<Value, number> => {
-    const held = nodes.map((node) => heldBeside(candidate, doc, node, entries))
-    const times = timesOf(held)
-    return new Map(
-      nodes.flatMap((node, i): [Value, number][] => {
-        const each = held[i]
-        const isOne = each !== undefined && times.get(each) === 1
-        return isOne && weightOf(each) >= LEAST_BESIDE ? [[each, node]] : []
-      }),
-    )
-  }
+  const held = (doc: number, nodes: readonly number[]): Value[] =>
+    nodes.map((node) => heldBeside(candidate, doc, node, entries))
   const found = changed.flatMap(({ ones, others }) => {
-    const inOther = onlyOnes(d, others)
-    return [...onlyOnes(0, ones)].flatMap(([held, a]) => {
-      const b = inOther.get(held)
-      return b === undefined ? [] : [{ held, a, b }]
+    const [inFirst, inOther] = [held(0, ones), held(d, others)]
+    const ids = [inFirst, inOther].map((values) => values.map(({ id }) => id))
+    return onlyPairs(ids[0] ?? [], ids[1] ?? []).flatMap(([i, j]) => {
+      const value = inFirst[i]
+      const isEnough = value !== undefined && weightOf(value) >= LEAST_BESIDE
+      return isEnough ? [{ value, a: ones[i] ?? -1, b: others[j] ?? -1 }] : []
     })
   })
   // where what was not changed holds the same, too, it tells nothing
   const all = found.length === 0 ? [] : (entries.siblings.groups[0] ?? []).flat()
-  const times = timesOf(all.map((node) => heldBeside(candidate, 0, node, entries)))
-  return new Map(found.filter(({ held }) => times.get(held) === 1).map(({ a, b }) => [a, b]))
+  const times = timesOf(held(0, all))
+  return new Map(found.filter(({ value }) => times.get(value) === 1).map(({ a, b }) => [a, b]))
 }
 
 /** Changed entries that share more values which few others have than either does with any other entry. */

@@ -19,18 +19,28 @@ export function onlyPlaces(
   return places
 }
 
-/** What stands once in a stretch of either sequence, as far as it is in order. */
+/** What stands once in a stretch of either sequence, wherever it stands there. */
+export function onlyPairs(
+  a: readonly Token[],
+  b: readonly Token[],
+  range?: { a: Pair; b: Pair },
+): Pair[] {
+  const inB = onlyPlaces(b, range?.b)
+  const found: Pair[] = []
+  for (const [token, i] of onlyPlaces(a, range?.a)) {
+    const j = inB.get(token) ?? -1
+    if (i >= 0 && j >= 0) found.push([i, j])
+  }
+  return found
+}
+
+/** The same, as far as it is in order. */
 export function onlyInBoth(
   a: readonly Token[],
   b: readonly Token[],
   range: { a: Pair; b: Pair },
 ): Pair[] {
-  const inB = onlyPlaces(b, range.b)
-  const found: Pair[] = []
-  for (const [token, i] of onlyPlaces(a, range.a)) {
-    const j = inB.get(token) ?? -1
-    if (i >= 0 && j >= 0) found.push([i, j])
-  }
+  const found = onlyPairs(a, b, range)
   const stays = longestIncreasing(found.map(([, j]) => j))
   return found.filter((_, at) => stays[at] === 1)
 }

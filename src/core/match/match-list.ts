@@ -19,8 +19,6 @@ import { linkMovedAndChanged } from './moved.ts'
 import type { Item } from './item.ts'
 import type { Perhaps } from './renamed.ts'
 import { linkRenamed } from './renamed.ts'
-import type { Shifted } from './shifted-names.ts'
-import { shiftedNames } from './shifted-names.ts'
 import type { Stretch } from './stretches.ts'
 import { stretchesOf } from './stretches.ts'
 import { MatchState, unlinked } from './match-state.ts'
@@ -46,8 +44,6 @@ export interface ListMatch {
   isAllNamed: boolean
   /** What dropped entries may have become. */
   perhaps: Perhaps
-  /** Entries that may be others than their names say. */
-  shifted: Shifted
 }
 
 /** Whether no strong identity tells the items of a class. */
@@ -100,9 +96,7 @@ export function matchList(
   reading: Reading = { aligner: scope.identities.known.aligner, isMovedFirst: false },
 ): ListMatch {
   const told = new TellApart(items, scope)
-  const { known } = scope.identities
-  const { values } = known
-  const state = new MatchState(told, known, siblings, reading.aligner)
+  const state = new MatchState(told, scope.identities.known, siblings, reading.aligner)
   const all = {
     told,
     stretches: [],
@@ -110,7 +104,6 @@ export function matchList(
     isQuestion: false,
     isOneSided: false,
     isAllNamed: false,
-    shifted: NOTHING_SHIFTED,
   }
   if (told.numberedAnew?.isSure === false && sameLists(items) === undefined) {
     linkByIds(state)
@@ -119,8 +112,7 @@ export function matchList(
   if (isAllNamed(told)) {
     linkByIds(state)
     const perhaps = hasLostAndGained(state.links) ? linkRenamed(state, [NEW, MINE]) : NOTHING
-    const shifted = shiftedNames(told, state.links, values)
-    return { ...all, links: state.links, perhaps, isAllNamed: true, shifted }
+    return { ...all, links: state.links, perhaps, isAllNamed: true }
   }
   const same = sameLists(items)
   const sort = indexedSort(items)
@@ -133,8 +125,7 @@ export function matchList(
   if (same !== undefined) return { ...all, ...matchTwo(state, same), isOneSided: true }
   if (isLongerInBoth(items))
     return { ...all, links: state.links, perhaps: NOTHING, isQuestion: true }
-  const match = matchThree(state, reading)
-  return { ...all, ...match, shifted: shiftedNames(told, match.links, values) }
+  return { ...all, ...matchThree(state, reading) }
 }
 
 /** Steps 2 to 9, where all three differ. */
@@ -177,7 +168,6 @@ function matchThree(
 }
 
 const NOTHING: Perhaps = new Map()
-const NOTHING_SHIFTED: Shifted = new Map()
 
 /** Whether a side lacks an entry of old and has one that old has not: only then may one be renamed. */
 function hasLostAndGained(links: Links): boolean {

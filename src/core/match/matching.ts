@@ -8,6 +8,7 @@ import type { Changed } from './links.ts'
 import type { ListMatch } from './match-list.ts'
 import { isLooseClass } from './match-list.ts'
 import type { Classes } from './order.ts'
+import { shiftedNames } from './shifted-names.ts'
 import type { Stretch } from './stretches.ts'
 import type { TellApartBy } from './tell-apart.ts'
 
@@ -82,7 +83,7 @@ export class Matching implements Classes {
           number(from),
           to.map(number).filter((cls) => cls >= 0),
         )
-    for (const [from, to] of match.shifted)
+    for (const [from, to] of match.isOneSided ? [] : shiftedNames(match.told, links))
       this.shifted.set(number(from), to === undefined ? undefined : number(to))
     this.stretches = match.stretches.map((stretch) => new Set([...stretch].map(number)))
     this.held = heldBy(match.holding)

@@ -1,8 +1,11 @@
-import { gather, timesOf } from '../document/gather.ts'
+import { gather } from '../document/gather.ts'
 import { Kind } from '../document/kind.ts'
 import type { Side } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDES } from '../document/sides.ts'
+import { stemOf } from '../identity/numbers.ts'
 import type { Features } from '../likeness/features.ts'
+import type { Pair } from '../likeness/only-ones.ts'
+import { onlyPairs } from '../likeness/only-ones.ts'
 import type { Shared } from '../likeness/shared-values.ts'
 import { sharedValues } from '../likeness/shared-values.ts'
 import type { Value, Values } from '../likeness/value.ts'
@@ -28,11 +31,11 @@ export type Shifted = ReadonlyMap<number, number | undefined>
  * names: what stands under such a name may be another entry than before. Only those that both changed,
  * differently: of any other it makes no difference.
  */
-export function shiftedNames(told: TellApart, links: Links, values: Values): Shifted {
+export function shiftedNames(told: TellApart, links: Links): Shifted {
   const shifted = new Map<number, number | undefined>()
   for (const side of [NEW, MINE] as const)
     for (const ranks of numberedIn(told).values()) {
-      const now = shiftedIn(told, links, values, side, ranks)
+      const now = shiftedIn(told, links, side, ranks)
       for (const [cls, to] of now) if (isChangedByBoth(told, links, cls)) shifted.set(cls, to)
     }
   return shifted
@@ -42,36 +45,34 @@ export function shiftedNames(told: TellApart, links: Links, values: Values): Shi
 function numberedIn(told: TellApart): Map<string, number[]> {
   const found = new Map<string, number[]>()
   for (const [at, item] of told.items[OLD].entries()) {
-    const stem = stemOf(told, OLD, at, item)
+    const stem = stemIn(told, OLD, at, item)
     if (stem !== undefined) gather(found, stem, at)
   }
   return found
 }
 
-function stemOf(told: TellApart, side: Side, at: number, { kind, name }: Item): string | undefined {
+function stemIn(told: TellApart, side: Side, at: number, { kind, name }: Item): string | undefined {
   const isNumbered = name.charCodeAt(name.length - 1) <= DIGIT_NINE
   if (!isNumbered || !NAMED.has(kind) || told.means(told.groups[side][at] ?? '').by !== 'name')
     return undefined
-  const [, stem] = NUMBERED.exec(name) ?? []
+  const stem = stemOf(name)
   return stem === undefined ? undefined : `${kind}:${stem}`
 }
 
 /** Most names end in a letter, which comes behind the digits: no expression has to be tried on these. */
 const DIGIT_NINE = 0x39
-const NUMBERED = /^(.*?)[0-9]+$/
 const NAMED: ReadonlySet<Kind> = new Set([Kind.Section, Kind.Member, Kind.Element])
 
 /** Of old's entries those that a side has otherwise under their name, where most stand under the name of another. */
 function shiftedIn(
   told: TellApart,
   links: Links,
-  values: Values,
   side: Changed,
   ranks: readonly number[],
 ): Shifted {
   if (ranks.length < LEAST_NUMBERED) return new Map()
   const [first] = ranks
-  const stem = first === undefined ? undefined : stemOf(told, OLD, first, itemOf(told, OLD, first))
+  const stem = first === undefined ? undefined : stemIn(told, OLD, first, itemOf(told, OLD, first))
   const isKept = (a: Side, at: number, b: Side): boolean => {
     const partner = links.partner(a, at, b)
     return partner >= 0 && itemOf(told, a, at).isSame(itemOf(told, b, partner))
@@ -80,9 +81,9 @@ function shiftedIn(
   const changed = old.filter((at) => links.partner(OLD, at, side) >= 0)
   if (changed.length === 0) return new Map()
   const put = [...told.items[side].keys()].filter(
-    (at) => stemOf(told, side, at, itemOf(told, side, at)) === stem && !isKept(side, at, OLD),
+    (at) => stemIn(told, side, at, itemOf(told, side, at)) === stem && !isKept(side, at, OLD),
   )
-  const now = new Map([...mostShared(told, side, old, put), ...equal(told, values, side, old, put)])
+  const now = new Map([...mostShared(told, side, old, put), ...equal(told, side, old, put)])
   const moved = changed.filter((at) => {
     const [to, named] = [now.get(at), links.partner(OLD, at, side)]
     if (to === undefined || to === named) return false
@@ -94,8 +95,7 @@ function shiftedIn(
     sharesLittle(itemOf(told, OLD, at), itemOf(told, side, links.partner(OLD, at, side))),
   )
   const known = moved.reduce((sum, at) => {
-    const there = new Set(partsOf(itemOf(told, side, now.get(at) ?? -1)))
-    const shared = partsOf(itemOf(told, OLD, at)).filter((part) => there.has(part))
+    const shared = sharedParts(itemOf(told, OLD, at), itemOf(told, side, now.get(at) ?? -1))
     return sum + shared.filter((part) => weightOf(part) > 0).length
   }, 0)
   if (known < LEAST_KNOWN || moved.length * LEAST_MOVED < others.length) return new Map()
@@ -110,25 +110,17 @@ function shiftedIn(
 /** Entries of old and of a side that alone hold the same, and enough of it. */
 function equal(
   told: TellApart,
-  values: Values,
   side: Changed,
   old: readonly number[],
   put: readonly number[],
-): [number, number][] {
-  const onlyOnes = (of: Side, all: readonly number[]): Map<Value, number> => {
-    const held = all.map((at) => contentOf(itemOf(told, of, at), values))
-    const times = timesOf(held)
-    return new Map(
-      held.flatMap((value, i): [Value, number][] =>
-        times.get(value) === 1 && saysEnough(value) ? [[value, all[i] ?? -1]] : [],
-      ),
-    )
-  }
-  const inSide = onlyOnes(side, put)
-  return [...onlyOnes(OLD, old)].flatMap(([value, at]): [number, number][] => {
-    const to = inSide.get(value)
-    return to === undefined ? [] : [[at, to]]
-  })
+): Pair[] {
+  const held = (of: Side, all: readonly number[]): Value[] =>
+    all.map((at) => contentOf(itemOf(told, of, at), told.values))
+  const [inOld, inSide] = [held(OLD, old), held(side, put)]
+  const ids = [inOld, inSide].map((values) => values.map(({ id }) => id))
+  return onlyPairs(ids[0] ?? [], ids[1] ?? [])
+    .filter(([i]) => inOld[i] !== undefined && saysEnough(inOld[i]))
+    .map(([i, j]) => [old[i] ?? -1, put[j] ?? -1])
 }
 
 function saysEnough({ parts }: Value): boolean {
@@ -141,7 +133,7 @@ function mostShared(
   side: Changed,
   old: readonly number[],
   put: readonly number[],
-): [number, number][] {
+): Pair[] {
   const featuresOf = (of: Side, all: readonly number[]): Features[] =>
     all.map((at) => ({ paths: [], values: partsOf(itemOf(told, of, at)).map(({ id }) => id) }))
   const [inOld, inSide] = [featuresOf(OLD, old), featuresOf(side, put)]
@@ -165,9 +157,13 @@ function itemOf(told: TellApart, side: Side, at: number): Item {
 
 /** Whether half at most of what an entry holds stands in another: a copy beside an edited entry shares more with that. */
 function sharesLittle(one: Item, other: Item): boolean {
+  return sharedParts(one, other).length * 2 <= partsOf(one).length
+}
+
+/** What of an entry another holds, too. */
+function sharedParts(one: Item, other: Item): Value[] {
   const there = new Set(partsOf(other))
-  const all = partsOf(one)
-  return all.filter((part) => there.has(part)).length * 2 <= all.length
+  return partsOf(one).filter((part) => there.has(part))
 }
 
 function partsOf({ kind, value }: Item): readonly Value[] {

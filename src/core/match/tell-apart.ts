@@ -6,7 +6,7 @@ import { customaryRank, isCustomary, isId } from '../identity/candidates.ts'
 import type { IdentityExpression } from '../identity/expression.ts'
 import { parseIdentity } from '../identity/expression.ts'
 import type { Identities } from '../identity/identities.ts'
-import type { Value } from '../likeness/value.ts'
+import type { Value, Values } from '../likeness/value.ts'
 import { wordsIn } from '../likeness/value.ts'
 import type { Item } from './item.ts'
 
@@ -103,11 +103,15 @@ export class TellApart {
     return means.by === 'name' ? undefined : means.counter
   }
 
+  /** The values of the documents. */
+  get values(): Values {
+    return this.scope.identities.known.values
+  }
+
   /** What an item holds, such a number aside. */
   content(side: Side, at: number, item: Item): Value {
     const counter = this.counter(side, at)
-    const { values } = this.scope.identities.known
-    return counter === undefined ? item.value : values.without(item.value, counter)
+    return counter === undefined ? item.value : this.values.without(item.value, counter)
   }
 
   /**
