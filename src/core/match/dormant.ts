@@ -4,10 +4,14 @@ import { Kind } from '../document/kind.ts'
 import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
 import type { NodeRange } from '../document/unit-list.ts'
+import { canonical } from '../formats/canonical.ts'
 import { Doc } from '../formats/doc.ts'
 import { foldName } from '../formats/format.ts'
 import { identityText } from '../identity/expression.ts'
 import type { Identities } from '../identity/identities.ts'
+
+/** An entry that is indented so much further than the words around it is an example in them. */
+const EXAMPLE_INDENT = 2
 
 /** An entry that stands in comments: those comments, and the entry in a document that was read from their text. */
 export interface DormantEntry extends NodeRange {
@@ -40,9 +44,9 @@ interface Place {
 
 /**
  * Finds the comments of a container that are entries, dormant: old has an entry of that name, live or dormant,
- * or new and mine both have it dormant. Where a document has two of one name, live or dormant, nothing tells which
- * is meant, and all of that name are comments like others; so they are where no document has the entry live and
- * one has it among words. Undefined where there are none.
+ * or new and mine both have it dormant. Where a document has two of one name, live or dormant, entries of that name are
+ * told by what they hold, too; where it has two of those, nothing tells which is meant, and they are comments like
+ * others. So they are where no document has the entry live and one has it among words. Undefined where there are none.
  */
 export function dormantEntries(docs: Triple<Doc>, place: Place): DormantEntries | undefined {
   const { nodes } = place
@@ -50,7 +54,12 @@ export function dormantEntries(docs: Triple<Doc>, place: Place): DormantEntries 
     nodes[side] < 0 || !docs[side].hasComments ? [] : candidates(docs[side], nodes[side]),
   )
   if (found.every(({ length }) => length === 0)) return undefined
-  const names = triple((side) => new Names(docs[side], nodes[side], place, found[side]))
+  const byName = triple((side) => new Names(docs[side], nodes[side], place, found[side]))
+  const repeated = new Set(SIDES.flatMap((side) => byName[side].repeated()))
+  const names =
+    repeated.size === 0
+      ? byName
+      : triple((side) => new Names(docs[side], nodes[side], place, found[side], repeated))
   const called = new Set(SIDES.flatMap((side) => [...names[side].dormant.keys()]))
   const live = triple((side) => names[side].live(called))
   const isMeant = (name: string): boolean => {
@@ -73,27 +82,45 @@ export function dormantEntries(docs: Triple<Doc>, place: Place): DormantEntries 
 
 /** All entries that comments of a container read as: comments that begin their line, alone or several together. */
 function candidates(doc: Doc, container: number): DormantEntry[] {
-  const found: DormantEntry[] = []
   const inContainer = kindsIn(doc, container)
   const section = inContainer.includes(Kind.Section) ? firstSection(doc, container) : -1
-  for (const run of commentRuns(doc, container)) {
-    const texts = run.map((comment) => doc.tree.body(comment))
-    const inRun: ReadEntry[] = []
-    let words = run.length
+  return commentRuns(doc, container).flatMap((run) => {
     // what stands above a section is no key of the document: such stand before all sections
     const isBehind = section >= 0 && (run[0] ?? 0) > section
     const kinds = isBehind ? inContainer.filter((kind) => kind !== Kind.Property) : inContainer
-    for (let at = 0; at < run.length; at++) {
-      const entry = entryFrom(doc, run, texts, at, kinds)
-      if (entry === undefined || isAboveKeys(doc, container, entry)) continue
-      inRun.push(entry)
-      const last = run.indexOf(entry.last)
-      words -= last - at + 1
-      at = last
-    }
-    found.push(...inRun.map((entry) => ({ ...entry, isAmongWords: words > 0 })))
+    return entriesIn(doc, container, run, kinds)
+  })
+}
+
+/** The entries that a run of comments reads as, but for those that are indented as examples in its words are. */
+function entriesIn(
+  doc: Doc,
+  container: number,
+  run: readonly number[],
+  kinds: readonly Kind[],
+): DormantEntry[] {
+  const texts = run.map((comment) => doc.tree.body(comment))
+  const words = new Set(texts.keys())
+  const entries: (ReadEntry & { indent: number })[] = []
+  for (let at = 0; at < run.length; at++) {
+    const entry = entryFrom(doc, run, texts, at, kinds)
+    if (entry === undefined || isAboveKeys(doc, container, entry)) continue
+    entries.push({ ...entry, indent: indentOf(texts[at] ?? '') })
+    words.delete(at)
+    while (run[at] !== entry.last) words.delete(++at)
   }
-  return found
+  const isAmongWords = words.size > 0
+  let margin = Infinity
+  for (const line of words) margin = Math.min(margin, indentOf(texts[line] ?? ''))
+  return entries
+    .filter(({ indent }) => indent < margin + EXAMPLE_INDENT)
+    .map((entry) => ({ ...entry, isAmongWords }))
+}
+
+/** The blanks before what a comment says; of one that says nothing, Infinity. */
+function indentOf(text: string): number {
+  const [blanks = ''] = /^[ \t]*/.exec(text) ?? []
+  return blanks.length < text.trimEnd().length ? blanks.length : Infinity
 }
 
 /** The first section that a container holds, or -1. */
@@ -188,7 +215,7 @@ function beginsLine(source: string, offset: number): boolean {
   return at < 0 || isLineEnd(source.charCodeAt(at))
 }
 
-/** The names of one container's entries, live and dormant. */
+/** The names of one container's entries, live and dormant. Entries of a repeated name are told by what they hold, too. */
 class Names {
   /** The dormant entries by what names them. */
   readonly dormant = new Map<string, DormantEntry[]>()
@@ -198,11 +225,20 @@ class Names {
     private readonly container: number,
     private readonly place: Place,
     found: readonly DormantEntry[],
+    private readonly byValue: ReadonlySet<string> = new Set(),
   ) {
     for (const entry of found) {
       const name = this.nameOf(entry.doc, entry.node)
       if (name !== undefined) gather(this.dormant, name, entry)
     }
+  }
+
+  /** The names that several entries have, live or dormant; one live beside one dormant is a default that was copied. */
+  repeated(): string[] {
+    const live = this.live(new Set(this.dormant.keys()))
+    return [...this.dormant].flatMap(([name, { length }]) =>
+      length > 1 || (live.get(name) ?? 0) > 1 ? [name] : [],
+    )
   }
 
   /** How many live entries have each of some names. */
@@ -229,8 +265,14 @@ class Names {
     return new Map(entries.map((entry) => [entry.first, entry]))
   }
 
-  /** What names an entry among its siblings: its name, and its identity where such entries have one. */
+  /** What tells an entry from its siblings. */
   private nameOf(doc: Doc, node: number): string | undefined {
+    const name = this.ownName(doc, node)
+    return name !== undefined && this.byValue.has(name) ? `${name}\0${canonical(doc, node)}` : name
+  }
+
+  /** The name of an entry, and its identity where such entries have one. */
+  private ownName(doc: Doc, node: number): string | undefined {
     const { identities, place } = this.place
     const kind = doc.kind(node)
     if (kind === Kind.Comment || kind === Kind.Text || kind === Kind.Attribute) return undefined

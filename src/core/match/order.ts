@@ -48,7 +48,7 @@ export function movesOf(classes: Classes): Moves {
 }
 
 /**
- * Mine's order is the ground; where only vanilla re-ordered, new's. An entry of old that the ground lost has
+ * Mine's order is the ground; where only vanilla re-ordered entries, or comments alone, new's. An entry of old that the ground lost has
  * its place behind what stands there instead. What only the other side has goes directly behind its
  * predecessor there. At one point vanilla's run stands first.
  *
@@ -59,7 +59,7 @@ export function resultOrder(
   { agree, vanillaMoved, mineMoved, byVanilla, byMine }: Moves,
   inResult: (cls: number) => boolean,
 ): ResultOrder {
-  const ground = vanillaMoved && !mineMoved ? NEW : MINE
+  const ground = !mineMoved && (vanillaMoved || onlyVanillaMovedComments(classes)) ? NEW : MINE
   const moved = new Map<number, 'vanilla' | 'mine' | 'both'>()
   for (const cls of byMine) moved.set(cls, agree ? 'both' : 'mine')
   if (!mineMoved) for (const cls of byVanilla) moved.set(cls, 'vanilla')
@@ -79,6 +79,14 @@ function isCommon(classes: Classes, cls: number): boolean {
     classes.unit(MINE, cls) >= 0 &&
     !classes.isComment(OLD, unit)
   )
+}
+
+/** Whether mine has all that all three have as old has it, comments as well, and vanilla has not. */
+function onlyVanillaMovedComments(classes: Classes): boolean {
+  const [old, fresh, mine] = triple((side) =>
+    classes.classOf[side].filter((cls) => SIDES.every((other) => classes.unit(other, cls) >= 0)),
+  )
+  return !sameSequence(old, fresh) && sameSequence(old, mine)
 }
 
 function sameSequence(a: readonly number[], b: readonly number[]): boolean {

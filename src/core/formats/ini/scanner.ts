@@ -10,8 +10,8 @@
  *   indented further and have no separator.
  *
  * A comment directly above a section's header belongs to that section. Behind the last property of a section
- * comments belong to the file where a section stands in them, and where a blank line parts them from the section and
- * no property stands in them. Every other line belongs to the section above it.
+ * comments belong to the file from a section that stands in them on, and where a blank line parts them from the
+ * section and no property stands in them or below them. Every other line belongs to the section above it.
  */
 import { countLineEnds } from '../../document/characters.ts'
 import { Kind } from '../../document/kind.ts'
@@ -40,13 +40,20 @@ interface CommentLine {
   end: number
 }
 
+/** Comments and blank lines, up to the next line that is neither. */
+interface Comments {
+  /** Comment lines that follow each other, without a blank line between them. */
+  runs: readonly (readonly CommentLine[])[]
+  /** Where the line begins that ends them, and what it is. */
+  end: number
+  next: 'section' | 'property' | 'nothing'
+}
+
 export class IniScanner {
   readonly tree: Tree
   readonly problems: Problem[] = []
   private readonly source: string
   private section = -1
-  /** The next line that is neither blank nor a comment, for all offsets before it that are asked for. */
-  private solid: { before: number; is: 'property' | 'other' } = { before: 0, is: 'other' }
 
   constructor(
     source: string,
@@ -79,7 +86,7 @@ export class IniScanner {
     const next = afterLineEnd(source, end)
     const code = start < end ? source.charCodeAt(start) : 0
     if (start === end) return next
-    if (this.isComment(start, end)) return this.commentRun(from)
+    if (this.isComment(start, end)) return this.comments(from)
     if (code === OPEN_BRACKET) this.header(start, end, from)
     else return this.property(start, end, start - from)
     return next
@@ -97,38 +104,73 @@ export class IniScanner {
     this.tree.leaf({ kind: Kind.Comment, ...spans })
   }
 
-  /** Reads comment lines that follow each other, and ends the section before those that do not belong to it. */
-  private commentRun(from: number): number {
-    const { source } = this
-    const run: CommentLine[] = []
-    let at = from
-    let code = SEMICOLON
-    while (at < source.length) {
-      const end = lineEnd(source, at)
-      const start = skipInLine(source, at, end)
-      code = start < end ? source.charCodeAt(start) : 0
-      if (!this.isComment(start, end)) break
-      run.push({ from: at, start, end })
-      at = afterLineEnd(source, end)
-    }
-    const isAboveHeader = code === OPEN_BRACKET && at < source.length
-    const first = isAboveHeader ? 0 : this.firstOfFile(run)
-    for (const [i, line] of run.entries()) {
-      if (i === first) this.closeSection(line.from)
+  /** Reads comments up to the next line that is none, and ends the section before those that do not belong to it. */
+  private comments(from: number): number {
+    const found = this.commentsFrom(from)
+    const first = this.section < 0 ? undefined : this.firstOfFile(found)
+    for (const line of found.runs.flat()) {
+      if (line === first) this.closeSection(line.from)
       this.comment(line.start, line.end)
     }
-    return at
+    return found.end
   }
 
-  /** The first line of a run that belongs to the file and not to the section above; -1 where none does. */
-  private firstOfFile(run: readonly CommentLine[]): number {
-    const [first] = run
-    if (this.section < 0 || first === undefined) return -1
-    if (this.nextSolid(first.from) === 'property') return -1
-    const isApart = this.isAfterBlankLine(first.from)
-    const header = run.findIndex((line) => COMMENTED_HEADER.test(this.text(line)))
-    if (header >= 0) return isApart ? 0 : header
-    return isApart && !run.some((line) => COMMENTED_PROPERTY.test(this.text(line))) ? 0 : -1
+  private commentsFrom(from: number): Comments {
+    const { source } = this
+    const runs: CommentLine[][] = []
+    let isRun = false
+    for (let at = from; at < source.length;) {
+      const end = lineEnd(source, at)
+      const start = skipInLine(source, at, end)
+      const isComment = this.isComment(start, end)
+      if (start < end && !isComment) {
+        const next = source.charCodeAt(start) === OPEN_BRACKET ? 'section' : 'property'
+        return { runs, end: at, next }
+      }
+      if (isComment) {
+        if (!isRun) runs.push([])
+        runs.at(-1)?.push({ from: at, start, end })
+      }
+      isRun = isComment
+      at = afterLineEnd(source, end)
+    }
+    return { runs, end: source.length, next: 'nothing' }
+  }
+
+  /** The first comment that belongs to the file and not to the section above; undefined where none does. */
+  private firstOfFile({ runs, end, next }: Comments): CommentLine | undefined {
+    if (next === 'property') return undefined
+    let first: CommentLine | undefined
+    for (const [i, run] of runs.entries()) {
+      const stop = run.at(-1)?.end ?? end
+      const isAboveSection = next === 'section' && afterLineEnd(this.source, stop) === end
+      if (isAboveSection) return first ?? run[0]
+      const section = this.sectionIn(run)
+      const own = section < 0 ? run : run.slice(0, section)
+      if (own.some((line) => COMMENTED_PROPERTY.test(this.text(line)))) first = undefined
+      else if (i > 0 || this.isAfterBlankLine(run[0]?.from ?? end)) first ??= run[0]
+      if (section >= 0) return first ?? run[section]
+    }
+    return first
+  }
+
+  /** The first header among comments, or -1; one with words below it that are indented less is an example in words. */
+  private sectionIn(run: readonly CommentLine[]): number {
+    let section = -1
+    let least = Infinity
+    for (const [i, line] of [...run.entries()].reverse()) {
+      const indent = this.indentIn(line)
+      if (indent <= least && COMMENTED_HEADER.test(this.text(line))) section = i
+      least = Math.min(least, indent)
+    }
+    return section
+  }
+
+  /** Code units of a comment line before what it says; of one that says nothing, Infinity. */
+  private indentIn(line: CommentLine): number {
+    const [before = ''] = /^(?:[;#]+|\/\/)\s*/.exec(this.text(line)) ?? []
+    const says = line.start + before.length
+    return says < line.end ? says - line.from : Infinity
   }
 
   private text({ start, end }: CommentLine): string {
@@ -140,25 +182,6 @@ export class IniScanner {
     let at = from
     while (at > 0 && /\s/.test(source.charAt(at - 1))) at--
     return countLineEnds(source, at, from) > 1
-  }
-
-  /** Whether the next line that is neither blank nor a comment is a property. */
-  private nextSolid(from: number): 'property' | 'other' {
-    const { source } = this
-    if (from < this.solid.before) return this.solid.is
-    let at = from
-    let is: 'property' | 'other' = 'other'
-    while (at < source.length) {
-      const end = lineEnd(source, at)
-      const start = skipInLine(source, at, end)
-      if (start < end && !this.isComment(start, end)) {
-        if (source.charCodeAt(start) !== OPEN_BRACKET) is = 'property'
-        break
-      }
-      at = afterLineEnd(source, end)
-    }
-    this.solid = { before: at, is }
-    return is
   }
 
   private header(start: number, end: number, lineStart: number): void {
