@@ -106,7 +106,7 @@ function withRuns(classes: Classes, ground: Side): number[] {
     const isEntry = !isCommentClass(classes, cls)
     if (known.has(cls)) {
       // one of the same words elsewhere must not draw entries to it
-      entryBefore ??= isEntry ? undefined : entriesBefore(classes, skeleton)
+      entryBefore ??= isEntry ? undefined : entriesBefore(classes, skeleton, other)
       if (isEntry || entryBefore?.get(cls) === entry) predecessor = cls
       if (isEntry) entry = cls
     } else if (runs.has(predecessor)) runs.get(predecessor)?.push(cls)
@@ -188,13 +188,17 @@ function isCommentClass(classes: Classes, cls: number): boolean {
   return false
 }
 
-/** For each class of a sequence the nearest entry before it; -1 where there is none. */
-function entriesBefore(classes: Classes, sequence: readonly number[]): Map<number, number> {
+/** For each class of a sequence the nearest entry before it that a side has; -1 where there is none. */
+function entriesBefore(
+  classes: Classes,
+  sequence: readonly number[],
+  side: Side,
+): Map<number, number> {
   const before = new Map<number, number>()
   let entry = -1
   for (const cls of sequence) {
     before.set(cls, entry)
-    if (!isCommentClass(classes, cls)) entry = cls
+    if (classes.unit(side, cls) >= 0 && !isCommentClass(classes, cls)) entry = cls
   }
   return before
 }
