@@ -28,14 +28,20 @@ export class UnitWriter {
     this.isMixed = SIDES.some((side) => holdsText(context.docs[side], input.lists[side]))
   }
 
-  /** Writes a unit that only one side has. */
-  single(side: Side, unit: number, separator: boolean): void {
+  /**
+   * Writes a unit that only one side has.
+   *
+   * @param follows whether the unit before stands before it in that side, too
+   */
+  single(side: Side, unit: number, separator: boolean, follows: boolean): void {
     const list = this.list(side)
     const { writer } = this.context
-    const fitted = !this.isMixed && !this.isAttributes
+    const goesOn = follows && !list.startsLine(unit) && !writer.atLineStart()
+    const fitted = !this.isMixed && !this.isAttributes && !goesOn
     if (fitted && this.form.multiline) this.beginLine()
     this.partFromComment(side, unit)
-    if (!fitted) {
+    if (goesOn) this.unit(side, unit, separator)
+    else if (!fitted) {
       if (this.isAttributes && list.start(unit) === list.own(unit)) writer.made(' ')
       this.unit(side, unit, separator)
     } else if (this.form.multiline !== list.startsLine(unit)) this.reshaped(side, unit, separator)

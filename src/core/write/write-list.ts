@@ -1,3 +1,4 @@
+import type { Side } from '../document/sides.ts'
 import { MINE, NEW } from '../document/sides.ts'
 import type { EntryPlan, ListPlan } from '../plan/plan.ts'
 import type { WriteContext } from './context.ts'
@@ -25,20 +26,33 @@ class EntriesWriter {
     const isLive = (cls: number): boolean => this.isLive(cls, entries[cls])
     const last = order.findLastIndex(isLive)
     const trailing = frame?.hasTrailingSeparator === true
+    let before = -1
     for (const [at, cls] of order.entries()) {
       const entry = entries[cls]
       if (entry === undefined) continue
       const wantsSeparator = at < last || (at === last && trailing)
-      this.entry(cls, entry, wantsSeparator && isLive(cls))
+      this.entry(cls, entry, wantsSeparator && isLive(cls), before)
+      before = cls
     }
   }
 
-  private entry(cls: number, { fate, whole, parts }: EntryPlan, separator: boolean): void {
+  /** @param before the class that was written before, or -1 */
+  private entry(
+    cls: number,
+    { fate, whole, parts }: EntryPlan,
+    separator: boolean,
+    before: number,
+  ): void {
     const { units } = this
     const { matching } = this.plan
+    const single = (side: Side): void => {
+      const unit = matching.unit(side, cls)
+      const follows = unit > 0 && matching.unit(side, before) === unit - 1
+      units.single(side, unit, separator, follows)
+    }
     if (fate === 'only-comments') units.ownCommentsOnly(matching.unit(MINE, cls))
-    else if (fate === 'vanilla-added') units.single(NEW, matching.unit(NEW, cls), separator)
-    else if (fate !== 'merged') units.single(MINE, matching.unit(MINE, cls), separator)
+    else if (fate === 'vanilla-added') single(NEW)
+    else if (fate !== 'merged') single(MINE)
     else if (whole !== undefined) units.whole(whole, matching.unit(whole, cls), separator)
     else if (parts !== undefined) units.parts(parts, separator)
   }
