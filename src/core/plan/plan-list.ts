@@ -130,8 +130,11 @@ class ListPlanner {
     if (fate !== 'merged') return { ...UNTOUCHED, fate, fateTold, whole: undefined }
     const units = triple((side) => this.matching.unit(side, cls))
     if (stands !== undefined) return this.dormantEntry(units, cls, { stands, fateTold })
-    if (this.entries.isComment(cls))
+    if (this.entries.isComment(cls)) {
+      const [, fresh, mine] = triple((side) => this.units.text(side, units[side]))
+      if (fresh === mine) return UNTOUCHED
       return { ...UNTOUCHED, whole: undefined, parts: this.units.comment(units) }
+    }
     return this.merged(cls, units)
   }
 

@@ -37,15 +37,20 @@ export function lineIndent(source: string, lines: LineMap, offset: number): stri
   return source.slice(start, end)
 }
 
-/** The indentation that most of the first units have that begin a line; undefined where none does. */
+/**
+ * The indentation that most of the first entries have that begin a line, or most comments where no entry does;
+ * undefined where nothing does.
+ */
 export function listIndent(units: UnitList): string | undefined {
-  const counts = new Map<string, number>()
+  const ofEntries = new Map<string, number>()
+  const ofComments = new Map<string, number>()
   for (let unit = 0; unit < units.length && unit < 16; unit++) {
     if (!units.startsLine(unit)) continue
+    const counts = units.isComment(unit) ? ofComments : ofEntries
     const indent = units.indent(unit)
     counts.set(indent, (counts.get(indent) ?? 0) + 1)
   }
-  return mostFrequent(counts)
+  return mostFrequent(ofEntries) ?? mostFrequent(ofComments)
 }
 
 /** What one level of nesting adds to the indentation in most of a document; undefined where nothing is nested. */
