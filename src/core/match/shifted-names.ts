@@ -87,8 +87,11 @@ function shiftedIn(
   const moved = changed.filter((at) => {
     const [to, named] = [now.get(at), links.partner(OLD, at, side)]
     if (to === undefined || to === named) return false
+    const [one, here] = [itemOf(told, OLD, at), itemOf(told, side, named)]
+    const there = itemOf(told, side, to)
+    if (sharedParts(one, there).length <= sharedParts(one, here).length) return false
     const isHandedOn = links.partner(side, to, OLD) >= 0
-    return isHandedOn || sharesLittle(itemOf(told, OLD, at), itemOf(told, side, named))
+    return isHandedOn || sharesLittle(one, here)
   })
   // what shares more with what has its name now was only changed
   const others = changed.filter((at) =>
@@ -127,7 +130,7 @@ function saysEnough({ parts }: Value): boolean {
   return parts.filter((part) => weightOf(part) > 0).length >= LEAST_HELD
 }
 
-/** Entries of old, and those of a side that have more than half of what they hold, where few others have any of it. */
+/** Entries of old, and that of a side which has most of what they hold, and more than half, where few others have any of it. */
 function mostShared(
   told: TellApart,
   side: Changed,
@@ -140,6 +143,7 @@ function mostShared(
   const isMost = ({ one, times }: Shared): boolean => times * 2 > (inOld[one]?.values.length ?? 0)
   return sharedValues(inOld, inSide, LEAST_HELD)
     .filter(isMost)
+    .sort((a, b) => a.times - b.times)
     .map(({ one, other }) => [old[one] ?? -1, put[other] ?? -1])
 }
 
