@@ -219,7 +219,8 @@ export class TellApart {
   /**
    * Where each document has one element of a name, a customary name inside tells whether that is one entry: an
    * id always does. Any other may be a setting like the rest, so that it tells only where new and mine brought
-   * the element, or where nothing else in it is the same.
+   * the element, or where nothing else in it is the same, and not where both gave it another. Where they gave it
+   * different ones the name is a question, an id too: else both elements would stand.
    */
   private nameOfLoneOnes(group: string): TellApartBy | undefined {
     const lone = triple((side) => this.items[side].find((_, at) => this.groups[side][at] === group))
@@ -232,16 +233,23 @@ export class TellApart {
     // where it is the same it need not be told
     if (step === undefined || others.every((other) => other.get(step) === first.get(step)))
       return undefined
+    const [ofNew, ofMine] = others.map((other) => other.get(step))
+    const isReplaced = ofMine !== undefined && ![ofMine, ofNew].includes(first.get(step))
+    if (isReplaced && (ofNew !== ofMine || !isId(step))) return undefined
     const isNew = lone[OLD] === undefined
-    const isOther = others.some((other) => areOthers(first, other))
+    const isOther = others.some((other) => areOthers(first, other, step))
     if (!isNew && !isId(step) && !isOther) return undefined
     return { by: 'identity', identity: parseIdentity(step), isStrong: true }
   }
 }
 
-/** Whether two entries have no text in common. */
-function areOthers(one: ReadonlyMap<string, string>, other: ReadonlyMap<string, string>): boolean {
-  return [...one].every(([step, text]) => other.get(step) !== text)
+/** Whether two entries have texts beside their names, and none in common. */
+function areOthers(
+  one: ReadonlyMap<string, string>,
+  other: ReadonlyMap<string, string>,
+  name: string,
+): boolean {
+  return one.size > 1 && one.has(name) && [...one].every(([step, text]) => other.get(step) !== text)
 }
 
 function sharedIn(names: Triple<readonly (string | undefined)[]>): Set<string> {
