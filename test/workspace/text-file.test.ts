@@ -1,5 +1,6 @@
 import fc from 'fast-check'
 import { expect, test } from 'vitest'
+import { formatOfFile } from '../../src/workspace/content/file-format.ts'
 import type { TextForm } from '../../src/workspace/content/text-file.ts'
 import { decode, encode, isSingleByte, looksBinary } from '../../src/workspace/content/text-file.ts'
 
@@ -42,4 +43,12 @@ test('a zero byte makes bytes binary, but not in UTF-16', () => {
   expect(looksBinary(Buffer.from([1, 0, 2]))).toBe(true)
   expect(looksBinary(encode('abc', { encoding: 'utf-16le', bom: true }))).toBe(false)
   expect(looksBinary(Buffer.from('abc'))).toBe(false)
+})
+
+test.each([
+  ['ini', `${'; The words of who wrote the file.\n'.repeat(200)}\n[dive]\ndepth = 30\nlamps = 2\n`],
+  ['text', `${'; The words of who wrote the file.\n'.repeat(200)}\nDive deep, and come back.\n`],
+  ['text', '[dive]\nA day at sea.\n'],
+])('what looks like %s is known behind pages of comments', (name, text) => {
+  expect(formatOfFile('dive.conf', Buffer.from(text))).toEqual({ name, certain: false })
 })

@@ -40,12 +40,29 @@ export function isPlainPath(path: string): boolean {
   return NO_FORMAT.has(extensionOf(path))
 }
 
+/** So many code units show how a text begins. */
+const LOOKED_AT = 4096
+
 /** The format that a text looks like, judged by how it begins; undefined where it is none that is known. */
 export function formatOfText(text: string): FormatName | undefined {
-  const start = text.trimStart().slice(0, 4096)
+  const start = text.trimStart().slice(0, LOOKED_AT)
   if (/^<(\?xml|!--|!DOCTYPE|[A-Za-z_])/.test(start)) return 'xml'
   if (/^(\{|\[\s*(["{[\]]|-?[0-9]|true|false|null))/.test(start)) return 'json'
-  return looksLikeIni(start) ? 'ini' : undefined
+  const solid = firstSolidLine(text)
+  return looksLikeIni(text.slice(solid, solid + LOOKED_AT)) ? 'ini' : undefined
+}
+
+/** The offset of the first line that is neither blank nor a comment of INI: some files begin with pages of those. */
+function firstSolidLine(text: string): number {
+  const lines = /[^\r\n]*(\r\n|\r|\n|$)/g
+  let at = 0
+  while (at < text.length) {
+    lines.lastIndex = at
+    const [line = ''] = lines.exec(text) ?? []
+    if (!/^\s*([;#]|$)/.test(line)) break
+    at += line.length
+  }
+  return at
 }
 
 /**
