@@ -248,3 +248,33 @@ test('line ends of several kinds are form: what is dropped leaves none of them b
   expect(carry('\n[sea]\nswell = 3\n', '', '\r\n[sea]\nswell = 3\r\n')).toBe('')
   expect(carry('\n[sea]\nswell = 3\n', '[sea]\n', '\r\n[sea]\nswell = 3')).toBe('[sea]')
 })
+
+// the lines behind a header, with | for a line end, and those of them that belong to the section
+test.each([
+  ['words after a blank line', 'a=1||; words', 'a=1'],
+  ['words without a blank line', 'a=1|; words', 'a=1|; words'],
+  ['a property in comments after a blank line', 'a=1||;b=2', 'a=1||;b=2'],
+  ['words above such a property', 'a=1||; words||;b=2', 'a=1||; words||;b=2'],
+  ['words below such a property', 'a=1||;b=2||; words', 'a=1||;b=2'],
+  ['words above a live property', 'a=1||; words||b=2', 'a=1||; words||b=2'],
+  ['a section with nothing but comments', '; words||;b=2', '; words||;b=2'],
+  ['comments directly above the next section', 'a=1||;b=2|[sea]', 'a=1'],
+  ['comments above those', 'a=1||;b=2||; words|[sea]', 'a=1||;b=2'],
+  ['a section in comments', 'a=1|;[reef]|;b=2', 'a=1'],
+  ['properties above a section in comments', 'a=1||;c=3|;[reef]|;b=2', 'a=1||;c=3'],
+  ['properties below a section in comments', 'a=1||;[reef]||;b=2', 'a=1'],
+  [
+    'a section that is an example in words',
+    'a=1|; as:|;   [reef]|; or so||;b=2',
+    'a=1|; as:|;   [reef]|; or so||;b=2',
+  ],
+  ['a blank comment below a section in comments', 'a=1|; [reef]|;|; b=2', 'a=1'],
+])('where a section of INI ends: %s', (_, lines, own) => {
+  const header = '[dive]\n'
+  const source = `${header}${lines.replaceAll('|', '\n')}\n`
+  const { tree } = ini.reader([source]).read(source)
+  const nodes = [...Array(tree.length).keys()]
+  const section = nodes.find((node) => tree.kind(node) === Kind.Section) ?? -1
+  const text = source.slice(header.length, tree.end(section)).trimEnd()
+  expect(text.replaceAll('\n', '|')).toBe(own)
+})
