@@ -125,25 +125,34 @@ function putIn(skeleton: readonly number[], runs: ReadonlyMap<number, number[]>)
   return order
 }
 
-/** Mine's runs in new's order: behind what new brought at the same point. */
+/** Mine's runs in new's order: behind the entries that new brought at the same point, with the comments above those. */
 function putBehindNew(
   classes: Classes,
   skeleton: readonly number[],
   runs: ReadonlyMap<number, number[]>,
 ): number[] {
-  const isOwn = (cls: number): boolean =>
-    classes.unit(OLD, cls) < 0 && classes.unit(MINE, cls) < 0 && !isCommentClass(classes, cls)
+  const isOwn = (cls: number): boolean => classes.unit(OLD, cls) < 0 && classes.unit(MINE, cls) < 0
   const order: number[] = []
   let waiting: number[] = [...(runs.get(-1) ?? [])]
+  let comments: number[] = []
+  const putAll = (): void => {
+    for (const cls of waiting) order.push(cls)
+    for (const cls of comments) order.push(cls)
+    waiting = []
+    comments = []
+  }
   for (const cls of skeleton) {
-    if (!isOwn(cls)) {
-      for (const own of waiting) order.push(own)
-      waiting = []
+    if (isOwn(cls) && isCommentClass(classes, cls)) {
+      comments.push(cls)
+      continue
     }
+    if (!isOwn(cls)) putAll()
+    for (const above of comments) order.push(above)
+    comments = []
     order.push(cls)
     for (const own of runs.get(cls) ?? []) waiting.push(own)
   }
-  for (const own of waiting) order.push(own)
+  putAll()
   return order
 }
 
