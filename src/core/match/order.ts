@@ -28,12 +28,18 @@ export interface Moves {
   mineMoved: boolean
   byVanilla: readonly number[]
   byMine: readonly number[]
+  /** Whether vanilla moved what all three have, comments among it, and mine moved none of that. */
+  onlyVanillaMovedAny: boolean
 }
 
 /** Compares the orders of the entries that all three documents have. */
 export function movesOf(classes: Classes): Moves {
+  const common = triple((side) =>
+    classes.classOf[side].filter((cls) => SIDES.every((each) => classes.unit(each, cls) >= 0)),
+  )
+  // comments do not tell an order
   const [old, fresh, mine] = triple((side) =>
-    classes.classOf[side].filter((cls) => isCommon(classes, cls)),
+    common[side].filter((cls) => !classes.isComment(OLD, classes.unit(OLD, cls))),
   )
   const vanillaMoved = !sameSequence(old, fresh)
   const mineMoved = !sameSequence(old, mine)
@@ -44,6 +50,8 @@ export function movesOf(classes: Classes): Moves {
     mineMoved,
     byVanilla: vanillaMoved && !agree ? displaced(old, fresh) : [],
     byMine: mineMoved ? displaced(old, mine) : [],
+    onlyVanillaMovedAny:
+      !sameSequence(common[OLD], common[NEW]) && sameSequence(common[OLD], common[MINE]),
   }
 }
 
@@ -56,10 +64,10 @@ export function movesOf(classes: Classes): Moves {
  */
 export function resultOrder(
   classes: Classes,
-  { agree, vanillaMoved, mineMoved, byVanilla, byMine }: Moves,
+  { agree, vanillaMoved, mineMoved, byVanilla, byMine, onlyVanillaMovedAny }: Moves,
   inResult: (cls: number) => boolean,
 ): ResultOrder {
-  const ground = !mineMoved && (vanillaMoved || onlyVanillaMovedComments(classes)) ? NEW : MINE
+  const ground = !mineMoved && (vanillaMoved || onlyVanillaMovedAny) ? NEW : MINE
   const moved = new Map<number, 'vanilla' | 'mine' | 'both'>()
   for (const cls of byMine) moved.set(cls, agree ? 'both' : 'mine')
   if (!mineMoved) for (const cls of byVanilla) moved.set(cls, 'vanilla')
@@ -68,25 +76,6 @@ export function resultOrder(
     moved,
     clash: mineMoved ? byVanilla : [],
   }
-}
-
-/** Whether a class is an entry that all three have; comments do not tell an order. */
-function isCommon(classes: Classes, cls: number): boolean {
-  const unit = classes.unit(OLD, cls)
-  return (
-    unit >= 0 &&
-    classes.unit(NEW, cls) >= 0 &&
-    classes.unit(MINE, cls) >= 0 &&
-    !classes.isComment(OLD, unit)
-  )
-}
-
-/** Whether mine has all that all three have as old has it, comments as well, and vanilla has not. */
-function onlyVanillaMovedComments(classes: Classes): boolean {
-  const [old, fresh, mine] = triple((side) =>
-    classes.classOf[side].filter((cls) => SIDES.every((other) => classes.unit(other, cls) >= 0)),
-  )
-  return !sameSequence(old, fresh) && sameSequence(old, mine)
 }
 
 function sameSequence(a: readonly number[], b: readonly number[]): boolean {

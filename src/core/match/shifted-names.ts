@@ -86,7 +86,7 @@ function shiftedIn(
   const now = new Map([...mostShared(told, side, old, put), ...equal(told, side, old, put)])
   const moved = changed.filter((at) => {
     const [to, named] = [now.get(at), links.partner(OLD, at, side)]
-    if (to === undefined || to === named) return false
+    if (to === undefined) return false
     const [one, here] = [itemOf(told, OLD, at), itemOf(told, side, named)]
     const there = itemOf(told, side, to)
     if (sharedParts(one, there).length <= sharedParts(one, here).length) return false
@@ -130,7 +130,10 @@ function saysEnough({ parts }: Value): boolean {
   return parts.filter((part) => weightOf(part) > 0).length >= LEAST_HELD
 }
 
-/** Entries of old, and that of a side which has most of what they hold, and more than half, where few others have any of it. */
+/**
+ * Entries of old, and that of a side which has most of what they hold, and more than half, where few others have any
+ * of it: of several for one entry the last.
+ */
 function mostShared(
   told: TellApart,
   side: Changed,

@@ -237,19 +237,15 @@ export class TellApart {
     const isReplaced = ofMine !== undefined && ![ofMine, ofNew].includes(first.get(step))
     if (isReplaced && (ofNew !== ofMine || !isId(step))) return undefined
     const isNew = lone[OLD] === undefined
-    const isOther = others.some((other) => areOthers(first, other, step))
+    const isOther = others.some((other) => areOthers(first, other))
     if (!isNew && !isId(step) && !isOther) return undefined
     return { by: 'identity', identity: parseIdentity(step), isStrong: true }
   }
 }
 
 /** Whether two entries have texts beside their names, and none in common. */
-function areOthers(
-  one: ReadonlyMap<string, string>,
-  other: ReadonlyMap<string, string>,
-  name: string,
-): boolean {
-  return one.size > 1 && one.has(name) && [...one].every(([step, text]) => other.get(step) !== text)
+function areOthers(one: ReadonlyMap<string, string>, other: ReadonlyMap<string, string>): boolean {
+  return one.size > 1 && [...one].every(([step, text]) => other.get(step) !== text)
 }
 
 function sharedIn(names: Triple<readonly (string | undefined)[]>): Set<string> {

@@ -131,8 +131,8 @@ class ListPlanner {
     const units = triple((side) => this.matching.unit(side, cls))
     if (stands !== undefined) return this.dormantEntry(units, cls, { stands, fateTold })
     if (this.entries.isComment(cls)) {
-      const [, fresh, mine] = triple((side) => this.units.text(side, units[side]))
-      if (fresh === mine) return UNTOUCHED
+      const isSame = this.units.text(NEW, units[NEW]) === this.units.text(MINE, units[MINE])
+      if (isSame) return UNTOUCHED
       return { ...UNTOUCHED, whole: undefined, parts: this.units.comment(units) }
     }
     return this.merged(cls, units)

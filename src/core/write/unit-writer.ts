@@ -40,8 +40,7 @@ export class UnitWriter {
     const fitted = !this.isMixed && !this.isAttributes && !goesOn
     if (fitted && this.form.multiline) this.beginLine()
     this.partFromComment(side, unit)
-    if (goesOn) this.unit(side, unit, separator)
-    else if (!fitted) {
+    if (!fitted) {
       if (this.isAttributes && list.start(unit) === list.own(unit)) writer.made(' ')
       this.unit(side, unit, separator)
     } else if (this.form.multiline !== list.startsLine(unit)) this.reshaped(side, unit, separator)
