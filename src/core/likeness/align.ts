@@ -22,10 +22,15 @@ export function alignEqual(a: readonly Token[], b: readonly Token[], isFree = fa
   let start = 0
   let [stopA, stopB] = [a.length, b.length]
   while (start < stopA && start < stopB && a[start] === b[start]) start++
-  // nothing at the end is fixed, either: what the end begins with may as well stand further up
   while (!isFree && stopA > start && stopB > start && a[stopA - 1] === b[stopB - 1]) {
     stopA--
     stopB--
+  }
+  // what the end begins with may as well stand further up: then it is not fixed, either
+  const further = new Set([...a.slice(start, stopA), ...b.slice(start, stopB)])
+  while (stopA < a.length && further.has(a[stopA] ?? '')) {
+    stopA++
+    stopB++
   }
   const pairs: Pair[] = Array.from({ length: start }, (_, i) => [i, i])
   let from: Pair = [start, start]
