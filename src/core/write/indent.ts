@@ -38,15 +38,15 @@ export function lineIndent(source: string, lines: LineMap, offset: number): stri
 }
 
 /**
- * The indentation that most of the first entries have that begin a line, or most comments where no entry does;
- * undefined where nothing does.
+ * The indentation that most of the first live entries have that begin a line, or most comments where no such entry
+ * does; undefined where nothing does.
  */
 export function listIndent(units: UnitList): string | undefined {
   const ofEntries = new Map<string, number>()
   const ofComments = new Map<string, number>()
   for (let unit = 0; unit < units.length && unit < 16; unit++) {
     if (!units.startsLine(unit)) continue
-    const counts = units.isComment(unit) ? ofComments : ofEntries
+    const counts = units.isComment(unit) || units.isDormant(unit) ? ofComments : ofEntries
     const indent = units.indent(unit)
     counts.set(indent, (counts.get(indent) ?? 0) + 1)
   }
