@@ -20,6 +20,11 @@ export enum Kind {
   Property,
 }
 
+/** Whether several of one name may stand in a container, each of them an entry that something inside tells. */
+export function isRepeatable(kind: Kind): boolean {
+  return kind === Kind.Element || kind === Kind.Section
+}
+
 /** What holds entries or members. */
 export const HOLDING: ReadonlySet<Kind> = new Set([
   Kind.Document,

@@ -1,5 +1,6 @@
 import { Kind } from '../document/kind.ts'
 import type { Doc } from '../formats/doc.ts'
+import { foldName } from '../formats/format.ts'
 import { identityText, parseIdentity } from './expression.ts'
 import type { Siblings } from './siblings.ts'
 
@@ -40,7 +41,7 @@ export function customarySteps(doc: Doc, entry: number): string[] {
 
 /** How an identity names what stands in an entry. */
 function stepTo(doc: Doc, child: number): string {
-  const name = doc.name(child)
+  const name = foldName(doc.format, doc.name(child))
   return doc.kind(child) === Kind.Attribute ? `@${name}` : name
 }
 
@@ -48,6 +49,7 @@ function stepTo(doc: Doc, child: number): string {
 function isCandidate(doc: Doc, child: number): boolean {
   switch (doc.kind(child)) {
     case Kind.Attribute:
+    case Kind.Property:
       return true
     case Kind.Element:
       return doc.isLeafElement(child)

@@ -1,6 +1,7 @@
 import { HOLDING, Kind } from '../document/kind.ts'
 import { gather } from '../document/gather.ts'
 import type { Doc } from '../formats/doc.ts'
+import { foldName } from '../formats/format.ts'
 import { identitySegment, joinKey, withOccurrence } from '../keys/key.ts'
 import type { Identities } from './identities.ts'
 import { nodeSegment } from './node-segment.ts'
@@ -87,6 +88,10 @@ class Walk {
       }
       case Kind.Scalar:
         return identitySegment([String(index)])
+      case Kind.Section: {
+        const name = foldName(doc.format, doc.name(node))
+        return nodeSegment(doc, node, this.identities.ofNamed(place, name)?.identity)
+      }
       default:
         return nodeSegment(doc, node, undefined)
     }
@@ -98,7 +103,7 @@ class Walk {
     const name = doc.name(node)
     const arePlain = siblings.every((each) => doc.isChildless(each))
     const isTold = identities.isConfigured(place, name) || !arePlain
-    const chosen = isTold ? identities.ofElements(place, name) : undefined
+    const chosen = isTold ? identities.ofNamed(place, name) : undefined
     if (chosen !== undefined) return nodeSegment(doc, node, chosen.identity)
     const segment = nodeSegment(doc, node, undefined)
     const isByText = siblings.length > 1 && doc.isChildless(node)

@@ -1,11 +1,12 @@
 import { detached } from '../document/characters.ts'
 import { Kind } from '../document/kind.ts'
 import type { Doc } from '../formats/doc.ts'
+import { foldName } from '../formats/format.ts'
 import { parseIdentity } from './expression.ts'
 import type { Inference, Inferred } from './infer.ts'
 import { inferIdentity } from './infer.ts'
 import { Known } from './known.ts'
-import { elementsOfEach, itemsOfEach, placeOf, repeatedNames } from './place.ts'
+import { namedOfEach, itemsOfEach, placeOf, repeatedNames } from './place.ts'
 
 /** What of an array has entries of its own. */
 type ItemKind = Kind.Object | Kind.Array
@@ -34,8 +35,11 @@ export class Identities {
     private readonly configured: ReadonlyMap<string, string>,
     private readonly before: ReadonlyMap<string, string> = new Map(),
   ) {
-    for (const [place, text] of configured)
-      this.chosen.set(place, { inferred: { identity: parseIdentity(text), isStrong: true } })
+    const [first] = docs
+    for (const [place, text] of configured) {
+      const own = first === undefined ? text : foldName(first.format, text)
+      this.chosen.set(place, { inferred: { identity: parseIdentity(own), isStrong: true } })
+    }
   }
 
   /** The same choices, for documents that differ from these in what entries hold. */
@@ -48,25 +52,25 @@ export class Identities {
     return others
   }
 
-  /** Whether the config names an identity for the elements `name` at `place`. */
+  /** Whether the config names an identity for the elements, or the sections, `name` at `place`. */
   isConfigured(place: string, name: string): boolean {
     return this.configured.has(placeOf(place, name))
   }
 
-  /** Of the elements `name` in containers at `place`. */
-  ofElements(place: string, name: string): Inferred | undefined {
-    return this.elementsOf(place, name).inferred
+  /** Of the elements, or the sections, `name` in containers at `place`. */
+  ofNamed(place: string, name: string): Inferred | undefined {
+    return this.namedOf(place, name).inferred
   }
 
-  /** Where elements have a number that a side gave anew. */
-  counterOfElements(place: string, name: string): string | undefined {
-    return this.elementsOf(place, name).counter
+  /** Where they have a number that a side gave anew. */
+  counterOfNamed(place: string, name: string): string | undefined {
+    return this.namedOf(place, name).counter
   }
 
-  private elementsOf(place: string, name: string): Inference {
+  private namedOf(place: string, name: string): Inference {
     return this.of(placeOf(place, name), () => {
       if (!this.repeatedAt(place).has(name)) return []
-      return this.docs.map((doc) => elementsOfEach(doc, place, name))
+      return this.docs.map((doc) => namedOfEach(doc, place, name))
     })
   }
 

@@ -1,4 +1,4 @@
-import { Kind } from '../document/kind.ts'
+import { isRepeatable, Kind } from '../document/kind.ts'
 import type { Doc } from '../formats/doc.ts'
 import { foldName } from '../formats/format.ts'
 import { identitySegment, joinKey } from '../keys/key.ts'
@@ -74,7 +74,7 @@ class ValueCollector {
 
   private identityOf(node: number, place: string, name: string): IdentityExpression | undefined {
     const kind = this.doc.kind(node)
-    if (kind === Kind.Element) return this.identities.ofElements(place, name)?.identity
+    if (isRepeatable(kind)) return this.identities.ofNamed(place, name)?.identity
     return kind === Kind.Object || kind === Kind.Array
       ? this.identities.ofItems(place, kind)?.identity
       : undefined

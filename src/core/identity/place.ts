@@ -1,4 +1,4 @@
-import { Kind } from '../document/kind.ts'
+import { isRepeatable, Kind } from '../document/kind.ts'
 import { sameName } from '../document/same-text.ts'
 import type { Tree } from '../document/tree.ts'
 import type { Doc } from '../formats/doc.ts'
@@ -43,10 +43,10 @@ function nodesAt(doc: Doc, place: string): number[] {
   return nodes
 }
 
-/** The child elements of a name, of each container at a place. */
-export function elementsOfEach(doc: Doc, place: string, name: string): number[][] {
+/** The elements, or the sections, of a name, of each container at a place. */
+export function namedOfEach(doc: Doc, place: string, name: string): number[][] {
   return nodesAt(doc, place).map((container) =>
-    valuesNamed(doc, [container], name).filter((node) => doc.kind(node) === Kind.Element),
+    valuesNamed(doc, [container], name).filter((node) => isRepeatable(doc.kind(node))),
   )
 }
 
@@ -78,7 +78,8 @@ function throughArrays(doc: Doc, nodes: readonly number[]): number[] {
 }
 
 /**
- * The names of which two elements stand in one container anywhere at a place, in any of the documents.
+ * The names of which two elements or sections stand in one container anywhere at a place, in any of the documents.
+ * Without capitals where the format takes them for one.
  * What was copied from the first document is as it is there, and looked at once.
  */
 export function repeatedNames(docs: readonly Doc[], place: string): Set<string> {
@@ -121,25 +122,26 @@ const FEW = 16
 
 function addRepeated({ doc, repeated }: Search, node: number): void {
   const { tree } = doc
+  const { format } = doc
   const seen: number[] = []
   let names: Set<string> | undefined
   // the first of a run of one name, and the one whose name was found to be repeated
   let [previous, told] = [-1, -1]
   const stop = tree.next(node)
   for (let child = node + 1; child < stop; child = tree.next(child)) {
-    if (tree.kind(child) !== Kind.Element) continue
+    if (!isRepeatable(tree.kind(child))) continue
     if (previous >= 0 && sameName(tree, previous, tree, child)) {
-      if (told !== previous) repeated.add(doc.name(child))
+      if (told !== previous) repeated.add(foldName(format, doc.name(child)))
       told = previous
       continue
     }
     previous = child
-    if (seen.length < FEW) {
+    if (seen.length < FEW && !format.foldsCase) {
       if (seen.some((other) => sameName(tree, child, tree, other))) repeated.add(doc.name(child))
       else seen.push(child)
       continue
     }
-    const name = doc.name(child)
+    const name = foldName(format, doc.name(child))
     names ??= new Set()
     if (names.has(name) || seen.some((other) => doc.isNamed(other, name))) repeated.add(name)
     names.add(name)

@@ -3,7 +3,7 @@ import type { Doc } from '../formats/doc.ts'
 import { foldName } from '../formats/format.ts'
 import { parseIdentity, untoldAmong } from './expression.ts'
 import { Identities } from './identities.ts'
-import { elementsOfEach, itemsOfEach, placeOf, splitPlace } from './place.ts'
+import { namedOfEach, itemsOfEach, placeOf, splitPlace } from './place.ts'
 
 /** All places of a document: keys without identities, as the config names them. */
 export function placesIn(doc: Doc): Set<string> {
@@ -58,13 +58,13 @@ export function untoldBy(doc: Doc, place: string, text: string): Untold {
 function siblingsAt(doc: Doc, place: string): number[][] {
   const [parent, name] = splitPlace(place)
   const items = itemsOfEach(doc, place, [Kind.Object, Kind.Array])
-  return [...elementsOfEach(doc, parent, name), ...items].filter(({ length }) => length > 0)
+  return [...namedOfEach(doc, parent, name), ...items].filter(({ length }) => length > 0)
 }
 
 /** The identity that would be inferred for a place; undefined where there is none. */
 export function inferredAt(docs: readonly Doc[], place: string): string | undefined {
   const identities = new Identities(docs, new Map())
   const [parent, name] = splitPlace(place)
-  const found = identities.ofElements(parent, name) ?? identities.ofItems(place, Kind.Object)
+  const found = identities.ofNamed(parent, name) ?? identities.ofItems(place, Kind.Object)
   return found?.identity.text
 }

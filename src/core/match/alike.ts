@@ -1,4 +1,3 @@
-import { Kind } from '../document/kind.ts'
 import type { Side, Triple } from '../document/sides.ts'
 import { triple } from '../document/sides.ts'
 import { areNames, isCustomary, isId } from '../identity/candidates.ts'
@@ -18,11 +17,6 @@ const VERY_MUCH = 0.8
 const LEAST_WITHOUT_ID = 2
 /** So many siblings tell how rare a value is; of more, every so manieth is looked at. */
 const MOST_SIBLINGS = 64
-
-/** Among which others an item is rare: those of its name, or of its kind where the name is what tells it. */
-export function poolOf({ kind, name }: Item): string {
-  return kind === Kind.Member || kind === Kind.Section ? `${kind}` : `${kind}:${name}`
-}
 
 /** What two entries have otherwise, as identities name that, or one has and the other lacks. */
 interface Differing {
@@ -113,10 +107,10 @@ export class Alike {
 
   private rarityOf(side: Side, at: number): Rarity {
     const own = this.told.items[side][at]
-    const group = own === undefined ? '' : poolOf(own)
+    const group = own === undefined ? '' : this.told.pool(own)
     let rarity = this.rarities[side].get(group)
     if (rarity === undefined) {
-      const all = this.allSiblings[side].filter((item) => poolOf(item) === group)
+      const all = this.allSiblings[side].filter((item) => this.told.pool(item) === group)
       const { features, values } = this.known
       const counter = this.told.counter(side, at)
       const contents = sampled(all, MOST_SIBLINGS).map(({ value }) =>

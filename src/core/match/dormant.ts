@@ -1,6 +1,6 @@
 import { countLineEnds, isLineEnd } from '../document/characters.ts'
 import { gather } from '../document/gather.ts'
-import { Kind } from '../document/kind.ts'
+import { isRepeatable, Kind } from '../document/kind.ts'
 import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
 import type { NodeRange } from '../document/unit-list.ts'
@@ -278,8 +278,8 @@ class Names {
     if (kind === Kind.Comment || kind === Kind.Text || kind === Kind.Attribute) return undefined
     const name = foldName(doc.format, doc.name(node))
     const identity =
-      kind === Kind.Element
-        ? identities.ofElements(place, name)?.identity
+      isRepeatable(kind)
+        ? identities.ofNamed(place, name)?.identity
         : kind === Kind.Object
           ? identities.ofItems(place, kind)?.identity
           : undefined

@@ -1,4 +1,4 @@
-import { Kind } from '../document/kind.ts'
+import { isRepeatable, Kind } from '../document/kind.ts'
 import { sameSlice } from '../document/same-text.ts'
 import type { Doc } from '../formats/doc.ts'
 import { foldName } from '../formats/format.ts'
@@ -46,7 +46,7 @@ export class NodeItem implements Item {
 
   get isPlain(): boolean {
     const { doc, node, kind } = this
-    if (kind === Kind.Element) return doc.isChildless(node)
+    if (isRepeatable(kind)) return doc.isChildless(node)
     return kind === Kind.Object || kind === Kind.Array ? isPlain(this.value) : kind !== Kind.Member
   }
 

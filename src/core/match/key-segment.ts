@@ -24,6 +24,10 @@ export function segmentOf(matching: Matching, cls: number, side: Side): string {
       return isRoot(matching, side, node, doc) ? '' : itemSegment(matching, cls, side)
     case Kind.Element:
       return isRoot(matching, side, node, doc) ? '' : elementSegment(matching, cls, side, unit)
+    case Kind.Section: {
+      const means = matching.means(side, unit)
+      return nodeSegment(doc, node, means?.by === 'identity' ? means.identity : undefined)
+    }
     default:
       return nodeSegment(doc, node, undefined)
   }

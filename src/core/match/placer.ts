@@ -88,7 +88,8 @@ export class Placer {
       const kind = doc.kind(child)
       if (KEYED.has(kind)) {
         const name = foldName(doc.format, doc.name(child))
-        const step = { around, node: child }
+        const named = kind === Kind.Section ? this.identities.ofNamed(place, name) : undefined
+        const step: Step = { around, node: child, identity: named?.identity }
         const own = placeOf(place, name)
         const held = kind === Kind.Member ? doc.memberValue(child) : child
         const at = { place: own, container, siblings: children }
@@ -119,7 +120,7 @@ export class Placer {
     const chosen =
       kind === Kind.Object || kind === Kind.Array
         ? this.identities.ofItems(place, kind)
-        : this.identities.ofElements(place, name)
+        : this.identities.ofNamed(place, name)
     const own = kind === Kind.Element ? placeOf(place, name) : place
     const isSought = kind !== Kind.Element || this.isSoughtName(name)
     for (const [index, node] of siblings.entries()) {

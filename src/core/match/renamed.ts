@@ -2,7 +2,6 @@ import { gather } from '../document/gather.ts'
 import { Kind } from '../document/kind.ts'
 import type { Side } from '../document/sides.ts'
 import { MINE, OLD, SIDES } from '../document/sides.ts'
-import { poolOf } from './alike.ts'
 import type { Changed } from './links.ts'
 import type { MatchState } from './match-state.ts'
 import { sharing } from './sharing.ts'
@@ -91,7 +90,7 @@ function byPool(
       item.kind === Kind.Section ||
       (item.kind === Kind.Member && item.value.parts[0]?.kind === Kind.Object)
     if (!isNamed && !isMapping) continue
-    gather(pools, poolOf(item), at)
+    gather(pools, told.pool(item), at)
   }
   return pools
 }
@@ -140,7 +139,7 @@ function isAlone(
   const own = told.items[a][i]
   const siblings = (side: Side, but: number): number[] =>
     [...told.items[side].entries()]
-      .filter(([at, item]) => at !== but && own !== undefined && poolOf(item) === poolOf(own))
+      .filter(([at, item]) => at !== but && own !== undefined && told.pool(item) === told.pool(own))
       .map(([at]) => at)
   return (
     siblings(a, i).every((at) => reached - score(a, at, b, j) >= CLEARLY) &&

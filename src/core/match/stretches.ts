@@ -28,8 +28,9 @@ export function stretchesOf(links: Links, told: TellApart): Stretch[] {
 }
 
 /**
- * Sections of a name that stands once in one document and several times in another, where both sides changed them:
- * whether each is a further one or takes the place of the others nobody knows, if an id of their own does not tell.
+ * Sections of a name that stood once, or not at all, and stands several times in one document and once in another,
+ * where both sides changed them: whether each is a further one or takes the place of the others nobody knows, if an
+ * id of their own does not tell.
  */
 function doubledSections(links: Links, told: TellApart): Set<number>[] {
   const places = triple((side) => sectionsByGroup(told, side))
@@ -38,7 +39,7 @@ function doubledSections(links: Links, told: TellApart): Set<number>[] {
     const ranks = triple((side) => places[side].get(group) ?? [])
     const counts = ranks.map(({ length }) => length)
     if (SIDES.every((side) => ranks[side].every((at) => told.isStrong(side, at)))) return []
-    if (!counts.includes(1) || counts.every((count) => count < 2)) return []
+    if (ranks[OLD].length > 1 || !counts.includes(1) || Math.max(...counts) < 2) return []
     const [old, fresh, mine] = triple((side) =>
       ranks[side].map((at) => told.items[side][at]?.value.id).join(),
     )

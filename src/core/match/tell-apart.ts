@@ -141,6 +141,14 @@ export class TellApart {
     return this.names[side][at] ?? this.groups[side][at] ?? ''
   }
 
+  /** Among which others an item is rare: those of its name, or of its kind where the name is what tells it. */
+  pool(item: Item): string {
+    const { kind } = item
+    const group = groupOf(item)
+    const isByName = kind === Kind.Section && this.means(group).by === 'name'
+    return kind === Kind.Member || isByName ? `${kind}` : group
+  }
+
   /** Whether what an item is told by was meant to name it. */
   isStrong(side: Side, at: number): boolean {
     const means = this.means(this.groups[side][at] ?? '')
@@ -190,6 +198,8 @@ export class TellApart {
       case Kind.Scalar:
       case Kind.Text:
         return { by: 'sequence' }
+      case Kind.Section:
+        return this.chooseForSections(group, most)
       case Kind.Property:
         return most === 1 ? { by: 'name' } : { by: 'sequence' }
       default:
@@ -203,11 +213,22 @@ export class TellApart {
     const name = group.slice(group.indexOf(':') + 1)
     if (!identities.isConfigured(place, name) && this.areAllPlain(group))
       return most === 1 ? { by: 'name' } : { by: 'sequence' }
-    const chosen = identities.ofElements(place, name)
-    const counter = identities.counterOfElements(place, name)
+    const chosen = identities.ofNamed(place, name)
+    const counter = identities.counterOfNamed(place, name)
     if (chosen !== undefined) return { by: 'identity', ...chosen, counter }
     if (most > 1) return { by: 'sequence', counter }
     return this.nameOfLoneOnes(group) ?? { by: 'name' }
+  }
+
+  /** Several of one name are told by their identity; where none tells them, by their name, as a lone one is. */
+  private chooseForSections(group: string, most: number): TellApartBy {
+    const { identities, place } = this.scope
+    const name = group.slice(group.indexOf(':') + 1)
+    if (most === 1 && !identities.isConfigured(place, name)) return { by: 'name' }
+    const chosen = identities.ofNamed(place, name)
+    const counter = identities.counterOfNamed(place, name)
+    if (chosen !== undefined) return { by: 'identity', ...chosen, counter }
+    return { by: 'sequence', counter }
   }
 
   private areAllPlain(group: string): boolean {

@@ -35,7 +35,7 @@ export function identityBeside(
   const name = docs[OLD].name(nodes[OLD])
   const isPlain = SIDES.every((side) => docs[side].isChildless(nodes[side]))
   if (isPlain && !identities.isConfigured(place, name)) return undefined
-  return identities.ofElements(place, name)?.identity
+  return identities.ofNamed(place, name)?.identity
 }
 
 /** Whether an element that stands alone is called the same in all documents, whatever names it by custom. */

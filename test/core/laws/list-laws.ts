@@ -9,10 +9,12 @@ import { carryList, listStory, written } from './lists.ts'
 export const SHORT: Extent = { least: 2, most: 6, edits: 3 }
 export const LONG: Extent = { least: 200, most: 400, edits: 12 }
 
-/** What a result is as lines, whatever stands between them. */
+const SECTION = /^\[Item\]$/m
+
+/** What a result is as lines, each an entry, whatever stands between them. */
 const linesOf = (text: string): string[] =>
   text
-    .split('\n')
+    .split(SECTION.test(text) ? /\n(?=\[)/ : '\n')
     .map((line) => line.trim().replace(/,$/, ''))
     .filter((line) => line !== '')
 

@@ -388,8 +388,8 @@ function mergedContent(
   return { content: [...content, ...fresh.slice(mine.length)], isOpen }
 }
 
-export function canHold(format: FormatName, { isPlain, formats }: Family): boolean {
-  return formats?.includes(format) ?? (format !== 'ini' || isPlain === true)
+export function canHold(format: FormatName, { formats }: Family): boolean {
+  return formats?.includes(format) ?? true
 }
 
 /** Carries three lists, or what was made of one. */
@@ -405,7 +405,7 @@ export function carryList(
   return carryText(texts, { format: formatNamed(format), path: `hold.${format}`, decisions })
 }
 
-/** A list as a file of a format; INI has plain values alone. */
+/** A list as a file of a format: of INI plain values are keys, and entries sections of one name. */
 export function written(list: List, format: FormatName): string {
   const of = {
     json: (content: Content): string =>
@@ -421,7 +421,7 @@ export function written(list: List, format: FormatName): string {
     ini: (content: Content): string =>
       typeof content === 'string'
         ? `Item=${content}`
-        : `Item=(${content.map(([name, value]) => `${name}=${value}`).join(',')})`,
+        : `[Item]\n${content.map(([name, value]) => `${name}=${value}\n`).join('')}`,
   }[format]
   const lines = list.map(({ content }) => of(content))
   if (format === 'json') return `{"hold": [${lines.map((line) => `\n  ${line}`).join(',')}\n]}\n`

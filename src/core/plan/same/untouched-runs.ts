@@ -62,7 +62,7 @@ export class UntouchedRuns {
     const kind = old.kind(first)
     const identity =
       kind === Kind.Element
-        ? identities.ofElements(place, old.name(first))?.identity
+        ? identities.ofNamed(place, old.name(first))?.identity
         : identities.ofItems(place, kind as Kind.Object)?.identity // entriesOf takes no others
     if (identity === undefined) return false
     const at = kind === Kind.Element ? placeOf(place, old.name(first)) : place
