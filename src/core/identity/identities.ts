@@ -19,6 +19,7 @@ const OF_LISTS = '\0'
  * documents together, once, when it is first asked for.
  */
 export class Identities {
+  private readonly configured: ReadonlyMap<string, string>
   private readonly chosen = new Map<string, Inference>()
   private readonly repeated = new Map<string, ReadonlySet<string>>()
 
@@ -32,14 +33,15 @@ export class Identities {
    */
   constructor(
     private readonly docs: readonly Doc[],
-    private readonly configured: ReadonlyMap<string, string>,
+    configured: ReadonlyMap<string, string>,
     private readonly before: ReadonlyMap<string, string> = new Map(),
   ) {
     const [first] = docs
-    for (const [place, text] of configured) {
-      const own = first === undefined ? text : foldName(first.format, text)
-      this.chosen.set(place, { inferred: { identity: parseIdentity(own), isStrong: true } })
-    }
+    const folded = (text: string): string =>
+      first === undefined ? text : foldName(first.format, text)
+    this.configured = new Map([...configured].map((each) => each.map(folded) as typeof each))
+    for (const [place, text] of this.configured)
+      this.chosen.set(place, { inferred: { identity: parseIdentity(text), isStrong: true } })
   }
 
   /** The same choices, for documents that differ from these in what entries hold. */
