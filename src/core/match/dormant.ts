@@ -277,12 +277,11 @@ class Names {
     const kind = doc.kind(node)
     if (kind === Kind.Comment || kind === Kind.Text || kind === Kind.Attribute) return undefined
     const name = foldName(doc.format, doc.name(node))
-    const identity =
-      isRepeatable(kind)
-        ? identities.ofNamed(place, name)?.identity
-        : kind === Kind.Object
-          ? identities.ofItems(place, kind)?.identity
-          : undefined
+    const identity = isRepeatable(kind)
+      ? identities.ofNamed(place, name)?.identity
+      : kind === Kind.Object
+        ? identities.ofItems(place, kind)?.identity
+        : undefined
     if (identity === undefined) return name === '' ? undefined : `${kind} ${name}`
     const own = identityText(doc, node, identity)
     return own === undefined ? undefined : `${kind} ${name}\0${own}`
