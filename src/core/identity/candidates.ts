@@ -24,10 +24,7 @@ export function candidates(siblings: Siblings): string[] {
 
 /** Those of the candidates that have a customary name, in the same order. */
 export function customaryCandidates(siblings: Siblings): string[] {
-  const found = new Set<string>()
-  for (const { doc, node } of siblings.leading())
-    for (const step of customarySteps(doc, node)) found.add(step)
-  return [...found]
+  return candidates(siblings).filter(isCustomary)
 }
 
 /** What of an entry has a customary name, by how identities name that. */
@@ -104,9 +101,15 @@ export function pairsOf(texts: readonly string[], { docs, groups }: Siblings): s
   return present.flatMap((one, i) => present.slice(i + 1).map((other) => `${one}|${other}`))
 }
 
-/** Whether an identity is by one customary name: then it is strong. */
+/** Whether an identity is by one customary name, an id also where it stands further down: then it is strong. */
 export function isCustomary(text: string): boolean {
-  return customaryRank(text) < CUSTOMARY.length + ENDING_IN.length
+  if (customaryRank(text) < CUSTOMARY.length + ENDING_IN.length) return true
+  return !text.includes('|') && isId(lastStep(text))
+}
+
+/** What an identity names, without where that stands. */
+function lastStep(text: string): string {
+  return text.slice(text.lastIndexOf('/') + 1)
 }
 
 /** Whether a customary name says that it is there to tell entries apart, and to do nothing else. */
@@ -119,7 +122,7 @@ export function isId(text: string): boolean {
 export function customaryRank(text: string): number {
   const ranks = CUSTOMARY.length + ENDING_IN.length
   if (text.includes('|')) return ranks * 2
-  const name = text.slice(text.lastIndexOf('/') + 1).replace('@', '')
+  const name = lastStep(text).replace('@', '')
   const exact = CUSTOMARY.indexOf(name.toLowerCase())
   const ending = ENDING_IN.findIndex((each) => each.test(name))
   const rank = exact >= 0 ? exact : ending >= 0 ? CUSTOMARY.length + ending : ranks
@@ -135,4 +138,5 @@ export function areNames(values: readonly string[]): boolean {
 /** Up to four words, none of them endless. */
 const LIKE_A_NAME = /^\S{1,120}( \S{1,60}){0,3}$/
 /** Numbers and what parts them: a size, a place, a colour, an outline. */
-const LIKE_MEASURES = /^[-+.0-9eE%,;()#\s]*$|^[a-z]+\([-.0-9, ]*\)$|^#[0-9a-fA-F]{3,8}$/
+const LIKE_MEASURES =
+  /^(?:[-+.0-9%,;()#\s]|(?<=[0-9.])[eE](?=[-+0-9]))*$|^[a-z]+\([-.0-9, ]*\)$|^#[0-9a-fA-F]{3,8}$/

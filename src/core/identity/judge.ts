@@ -30,7 +30,9 @@ export class Judge {
       const identity = parseIdentity(text)
       const held = findBy(identity, this.entries.siblings)
       if (held === undefined) return []
-      return isCustomary(text) || held.every(({ values }) => areNames(values))
+      // a number further down may count anything
+      const mayBeNumbers = isCustomary(text) && !text.includes('/')
+      return mayBeNumbers || held.every(({ values }) => areNames(values))
         ? [{ identity, held }]
         : []
     })

@@ -155,6 +155,13 @@ export const FAMILIES: readonly Family[] = [
       fields(['id', `e${at}`], ['name', `The ${word(at)}`], ['x', `${roll(9000)}`], ...defaults),
     copies: true,
   },
+  {
+    name: 'ids further down, with copies under an own id',
+    content: (at, roll) =>
+      fields(['about/id', `e${at}`], ['label', `The ${word(at)}`], ['x', `${roll(9000)}`]),
+    copies: true,
+    formats: ['json', 'xml'],
+  },
   { name: 'one value', content: (at, roll) => fields([word(roll(2)), `${at}`]) },
   {
     name: 'empty entries',
@@ -405,6 +412,26 @@ export function carryList(
   return carryText(texts, { format: formatNamed(format), path: `hold.${format}`, decisions })
 }
 
+type Field = readonly [name: string, value: string]
+
+/** What stands in an object; under a path, in one further down. */
+function member([name, value]: Field): string {
+  const [first = '', inside] = name.split('/')
+  const text = JSON.stringify(value)
+  return inside === undefined ? `"${first}": ${text}` : `"${first}": {"${inside}": ${text}}`
+}
+
+const element = (attributes: string, inside: string): string =>
+  inside === '' ? `<item${attributes}/>` : `<item${attributes}>${inside}</item>`
+
+const attribute = ([name, value]: Field): string =>
+  name.includes('/') ? '' : ` ${name}="${value}"`
+
+function child([name, value]: Field): string {
+  const [first = '', inside] = name.split('/')
+  return inside === undefined ? '' : `<${first} ${inside}="${value}"/>`
+}
+
 /** A list as a file of a format: of INI plain values are keys, and entries sections of one name. */
 export function written(list: List, format: FormatName): string {
   const of = {
@@ -413,11 +440,11 @@ export function written(list: List, format: FormatName): string {
         ? JSON.stringify(content)
         : isTuple(content)
           ? `[${content.map(([, value]) => (/^[0-9]+$/.test(value) ? value : JSON.stringify(value))).join(', ')}]`
-          : `{${content.map(([name, value]) => `"${name}": ${JSON.stringify(value)}`).join(', ')}}`,
+          : `{${content.map(member).join(', ')}}`,
     xml: (content: Content): string =>
       typeof content === 'string'
         ? `<item>${content}</item>`
-        : `<item${content.map(([name, value]) => ` ${name}="${value}"`).join('')}/>`,
+        : element(content.map(attribute).join(''), content.map(child).join('')),
     ini: (content: Content): string =>
       typeof content === 'string'
         ? `Item=${content}`
