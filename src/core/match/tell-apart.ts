@@ -220,7 +220,7 @@ export class TellApart {
     return this.nameOfLoneOnes(group) ?? { by: 'name' }
   }
 
-  /** Several of one name are told by their identity; where none tells them, by their name, as a lone one is. */
+  /** Several of one name are told by their identity, or by nothing of their own; a lone one is told by its name. */
   private chooseForSections(group: string, most: number): TellApartBy {
     const { identities, place } = this.scope
     const name = group.slice(group.indexOf(':') + 1)

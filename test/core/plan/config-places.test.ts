@@ -9,6 +9,7 @@ interface Places {
   ordered?: string[]
   lists?: Record<string, string>
   together?: string[][]
+  identity?: Record<string, string>
 }
 
 function carry(
@@ -16,15 +17,46 @@ function carry(
   texts: [string, string, string],
   places: Places = {},
 ): CarriedText {
-  const { ordered = [], lists = {}, together = [] } = places
+  const { ordered = [], lists = {}, together = [], identity = {} } = places
   return carryText(texts, {
     format: formatNamed(name),
     path: 'a',
     ordered: new Set(ordered),
     lists: new Map(Object.entries(lists)),
     together,
+    identity: new Map(Object.entries(identity)),
   })
 }
+
+describe('sections of INI files that share a name', () => {
+  const gear = (rope: string, lamp: string): string =>
+    `[Gear]\nID = rope\n${rope}\n[gear]\nid = lamp\n${lamp}`
+  const texts: [string, string, string] = [
+    gear('length = 10\n', 'light = 4\n'),
+    gear('length = 20\n', 'light = 4\n'),
+    gear('', 'light = 4\nlength = 10\n'),
+  ]
+
+  test.each([{}, { identity: { GEAR: 'ID' } }])(
+    'are named by their ids, capitals aside, also where a key may have gone: %o',
+    (places) => {
+      const { text, conflicts } = carry('ini', texts, places)
+      expect(text).toBe(texts[2])
+      expect(conflicts).toMatchObject([
+        { key: 'Gear[rope]/length', kind: 'gone-in-mine', perhaps: { key: 'gear[lamp]/length' } },
+      ])
+    },
+  )
+
+  test('are two where a lone one was given another name by which the config tells them', () => {
+    const old = '[gear]\nid = rope\nlength = 10\n'
+    const mine = old.replace('rope', 'net')
+    const keys = (places: Places): string[] =>
+      carry('ini', [old, old, mine], places).changes.map(({ key }) => key)
+    expect(keys({})).toEqual(['gear/id'])
+    expect(keys({ identity: { gear: 'id' } })).toEqual(['gear[rope]', 'gear[net]'])
+  })
+})
 
 describe('where order matters', () => {
   const charts = (...names: string[]): string =>
