@@ -88,16 +88,22 @@ function withRuns(classes: Classes, ground: Side): number[] {
   const skeleton = withLost(classes, ground)
   const known = new Set(skeleton)
   const runs = new Map<number, number[]>()
-  let entryBefore: Map<number, number> | undefined
+  let [entryBefore, keptBefore]: (Map<number, number> | undefined)[] = []
   let predecessor = -1
-  let entry = -1
+  let [entry, kept] = [-1, -1]
   for (const cls of classes.classOf[other]) {
     const isEntry = !isCommentClass(classes, cls)
     if (known.has(cls)) {
-      // one of the same words elsewhere must not draw entries to it
-      entryBefore ??= isEntry ? undefined : entriesBefore(classes, skeleton, other)
-      if (isEntry || entryBefore?.get(cls) === entry) predecessor = cls
+      const isLost = isEntry && classes.unit(ground, cls) < 0
+      // one of the same words elsewhere must not draw entries to it, nor one that is not there and was moved
+      if (!isEntry) entryBefore ??= entriesBefore(classes, skeleton, [other])
+      if (isLost) keptBefore ??= entriesBefore(classes, skeleton, [ground, other])
+      const isInPlace = isEntry
+        ? !isLost || keptBefore?.get(cls) === kept
+        : entryBefore?.get(cls) === entry
+      if (isInPlace) predecessor = cls
       if (isEntry) entry = cls
+      if (isEntry && !isLost) kept = cls
     } else if (runs.has(predecessor)) runs.get(predecessor)?.push(cls)
     else runs.set(predecessor, [cls])
   }
@@ -186,17 +192,18 @@ function isCommentClass(classes: Classes, cls: number): boolean {
   return false
 }
 
-/** For each class of a sequence the nearest entry before it that a side has; -1 where there is none. */
+/** For each class of a sequence the nearest entry before it that all of some sides have; -1 where there is none. */
 function entriesBefore(
   classes: Classes,
   sequence: readonly number[],
-  side: Side,
+  sides: readonly Side[],
 ): Map<number, number> {
   const before = new Map<number, number>()
   let entry = -1
   for (const cls of sequence) {
     before.set(cls, entry)
-    if (classes.unit(side, cls) >= 0 && !isCommentClass(classes, cls)) entry = cls
+    const isThere = sides.every((side) => classes.unit(side, cls) >= 0)
+    if (isThere && !isCommentClass(classes, cls)) entry = cls
   }
   return before
 }
