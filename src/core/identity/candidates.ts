@@ -22,11 +22,6 @@ export function candidates(siblings: Siblings): string[] {
   return [...found, ...deeper]
 }
 
-/** Those of the candidates that have a customary name, in the same order. */
-export function customaryCandidates(siblings: Siblings): string[] {
-  return candidates(siblings).filter(isCustomary)
-}
-
 /** What of an entry has a customary name, by how identities name that. */
 export function customarySteps(doc: Doc, entry: number): string[] {
   if (doc.kind(entry) === Kind.Array) return []

@@ -1,7 +1,6 @@
 import { HOLDING, Kind } from '../document/kind.ts'
 import { gather } from '../document/gather.ts'
 import type { Doc } from '../formats/doc.ts'
-import { foldName } from '../formats/format.ts'
 import { identitySegment, joinKey, withOccurrence } from '../keys/key.ts'
 import type { Identities } from './identities.ts'
 import { nodeSegment } from './node-segment.ts'
@@ -88,10 +87,8 @@ class Walk {
       }
       case Kind.Scalar:
         return identitySegment([String(index)])
-      case Kind.Section: {
-        const name = foldName(doc.format, doc.name(node))
-        return nodeSegment(doc, node, this.identities.ofNamed(place, name)?.identity)
-      }
+      case Kind.Section:
+        return nodeSegment(doc, node, this.identities.ofNamed(place, doc.name(node))?.identity)
       default:
         return nodeSegment(doc, node, undefined)
     }

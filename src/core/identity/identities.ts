@@ -20,6 +20,8 @@ const OF_LISTS = '\0'
  */
 export class Identities {
   private readonly configured: ReadonlyMap<string, string>
+  /** A name without capitals, where the format of the documents takes them for one. */
+  private readonly fold: (name: string) => string
   private readonly chosen = new Map<string, Inference>()
   private readonly repeated = new Map<string, ReadonlySet<string>>()
 
@@ -37,9 +39,10 @@ export class Identities {
     private readonly before: ReadonlyMap<string, string> = new Map(),
   ) {
     const [first] = docs
-    const folded = (text: string): string =>
-      first === undefined ? text : foldName(first.format, text)
-    this.configured = new Map([...configured].map((each) => each.map(folded) as typeof each))
+    this.fold = (name) => (first === undefined ? name : foldName(first.format, name))
+    this.configured = new Map(
+      [...configured].map(([place, text]) => [this.fold(place), this.fold(text)]),
+    )
     for (const [place, text] of this.configured)
       this.chosen.set(place, { inferred: { identity: parseIdentity(text), isStrong: true } })
   }
@@ -56,7 +59,7 @@ export class Identities {
 
   /** Whether the config names an identity for the elements, or the sections, `name` at `place`. */
   isConfigured(place: string, name: string): boolean {
-    return this.configured.has(placeOf(place, name))
+    return this.configured.has(placeOf(place, this.fold(name)))
   }
 
   /** Of the elements, or the sections, `name` in containers at `place`. */
@@ -64,15 +67,12 @@ export class Identities {
     return this.namedOf(place, name).inferred
   }
 
-  /** Where they have a number that a side gave anew. */
-  counterOfNamed(place: string, name: string): string | undefined {
-    return this.namedOf(place, name).counter
-  }
-
-  private namedOf(place: string, name: string): Inference {
-    return this.of(placeOf(place, name), () => {
-      if (!this.repeatedAt(place).has(name)) return []
-      return this.docs.map((doc) => namedOfEach(doc, place, name))
+  /** The same, or why there is none. */
+  namedOf(place: string, name: string): Inference {
+    const folded = this.fold(name)
+    return this.of(placeOf(place, folded), () => {
+      if (!this.repeatedAt(place).has(folded)) return []
+      return this.docs.map((doc) => namedOfEach(doc, place, folded))
     })
   }
 
@@ -81,12 +81,8 @@ export class Identities {
     return this.itemsOf(place, kind).inferred
   }
 
-  /** Where they have a number that a side gave anew. */
-  counterOfItems(place: string, kind: ItemKind): string | undefined {
-    return this.itemsOf(place, kind).counter
-  }
-
-  private itemsOf(place: string, kind: ItemKind): Inference {
+  /** The same, or why there is none. */
+  itemsOf(place: string, kind: ItemKind): Inference {
     const groups = (): number[][][] => this.docs.map((doc) => itemsOfEach(doc, place, [kind]))
     const isOfLists = kind === Kind.Array && !this.configured.has(place)
     return this.of(place, groups, isOfLists ? OF_LISTS + place : place)

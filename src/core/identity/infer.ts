@@ -1,12 +1,4 @@
-import {
-  areNames,
-  candidates,
-  customaryCandidates,
-  customaryRank,
-  isCustomary,
-  isId,
-  pairsOf,
-} from './candidates.ts'
+import { areNames, candidates, customaryRank, isCustomary, isId, pairsOf } from './candidates.ts'
 import type { Candidate } from './partners.ts'
 import { Comparison } from './comparison.ts'
 import type { IdentityExpression } from './expression.ts'
@@ -60,8 +52,9 @@ export function inferIdentity(
   const judge = new Judge(new Comparison(siblings, known))
   const kept = before === undefined ? undefined : stillTells(before, siblings, judge)
   if (kept?.isNumbered === false) return { inferred: kept }
-  // most authors call it by a customary name, and then nothing else has to be looked at
-  const names = customaryCandidates(siblings).sort((a, b) => customaryRank(a) - customaryRank(b))
+  // most authors call it by a customary name, and then nothing else has to be looked up
+  const all = candidates(siblings)
+  const names = all.filter(isCustomary).sort((a, b) => customaryRank(a) - customaryRank(b))
   const customary: Candidate[] = []
   let isFirst = false
   for (const name of names) {
@@ -78,7 +71,7 @@ export function inferIdentity(
     return { inferred: kept ?? chosen(first) }
   // what both filled is one only where it is equal: no chance is to pair it
   const isTold = (siblings.count(0) || siblings.most) >= LEAST_ENTRIES && !judge.isWithoutOld()
-  const singles = isTold ? candidates(siblings) : []
+  const singles = isTold ? all : []
   const held = [...customary, ...judge.holding(singles.filter((text) => !isCustomary(text)))]
   const verdict = judge.best(held)
   if (kept !== undefined && verdict.counter !== kept.identity.text) return { inferred: kept }

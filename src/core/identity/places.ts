@@ -64,8 +64,7 @@ function siblingsAt(doc: Doc, place: string): number[][] {
 /** The identity that would be inferred for a place; undefined where there is none. */
 export function inferredAt(docs: readonly Doc[], place: string): string | undefined {
   const identities = new Identities(docs, new Map())
-  const [first] = docs
-  const [parent, name] = splitPlace(first === undefined ? place : foldName(first.format, place))
+  const [parent, name] = splitPlace(place)
   const found = identities.ofNamed(parent, name) ?? identities.ofItems(place, Kind.Object)
   return found?.identity.text
 }

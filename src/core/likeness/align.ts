@@ -20,18 +20,8 @@ interface Range {
  */
 export function alignEqual(a: readonly Token[], b: readonly Token[], isFree = false): Pair[] {
   let start = 0
-  let [stopA, stopB] = [a.length, b.length]
-  while (start < stopA && start < stopB && a[start] === b[start]) start++
-  while (!isFree && stopA > start && stopB > start && a[stopA - 1] === b[stopB - 1]) {
-    stopA--
-    stopB--
-  }
-  // what the end begins with may as well stand further up: then it is not fixed, either
-  const further = new Set([...a.slice(start, stopA), ...b.slice(start, stopB)])
-  while (stopA < a.length && further.has(a[stopA] ?? '')) {
-    stopA++
-    stopB++
-  }
+  while (start < a.length && start < b.length && a[start] === b[start]) start++
+  const [stopA, stopB] = isFree ? [a.length, b.length] : beforeEnd(a, b, start)
   const pairs: Pair[] = Array.from({ length: start }, (_, i) => [i, i])
   let from: Pair = [start, start]
   const range = { a: [start, stopA], b: [start, stopB] } as const
@@ -44,6 +34,21 @@ export function alignEqual(a: readonly Token[], b: readonly Token[], isFree = fa
   }
   for (let i = stopA; i < a.length; i++) pairs.push([i, i - stopA + stopB])
   return pairs
+}
+
+/** Where the end begins that two sequences have in common and nothing of which may as well stand further up. */
+function beforeEnd(a: readonly Token[], b: readonly Token[], start: number): Pair {
+  let [stopA, stopB] = [a.length, b.length]
+  while (stopA > start && stopB > start && a[stopA - 1] === b[stopB - 1]) {
+    stopA--
+    stopB--
+  }
+  const further = new Set([...a.slice(start, stopA), ...b.slice(start, stopB)])
+  while (stopA < a.length && further.has(a[stopA] ?? '')) {
+    stopA++
+    stopB++
+  }
+  return [stopA, stopB]
 }
 
 /** Of lists with so many comparisons an alignment is remembered. */

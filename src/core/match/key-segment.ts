@@ -12,7 +12,6 @@ import { MINE, NEW, OLD } from '../document/sides.ts'
  */
 export function segmentOf(matching: Matching, cls: number, side: Side): string {
   const { doc, node } = matching.entry(side, cls)
-  const unit = matching.unit(side, cls)
   switch (doc.kind(node)) {
     case Kind.Text:
       return textSegment(matching)
@@ -23,13 +22,9 @@ export function segmentOf(matching: Matching, cls: number, side: Side): string {
     case Kind.Scalar:
       return isRoot(matching, side, node, doc) ? '' : itemSegment(matching, cls, side)
     case Kind.Element:
-      return isRoot(matching, side, node, doc) ? '' : elementSegment(matching, cls, side, unit)
-    case Kind.Section: {
-      const means = matching.means(side, unit)
-      return nodeSegment(doc, node, means?.by === 'identity' ? means.identity : undefined)
-    }
+      return isRoot(matching, side, node, doc) ? '' : elementSegment(matching, cls, side)
     default:
-      return nodeSegment(doc, node, undefined)
+      return ownSegment(matching, cls, side)
   }
 }
 
@@ -38,21 +33,25 @@ function isRoot({ docs }: Matching, side: Side, node: number, doc: Doc): boolean
   return doc === docs[side] && node === doc.root()
 }
 
-/** By its identity, else by its text where it holds nothing else. */
-function elementSegment(matching: Matching, cls: number, side: Side, unit: number): string {
+/** By its name, and by its identity where one tells it; empty where it has neither. */
+function ownSegment(matching: Matching, cls: number, side: Side): string {
   const { doc, node } = matching.entry(side, cls)
-  const means = matching.means(side, unit)
-  if (means?.by === 'identity') return nodeSegment(doc, node, means.identity)
-  const name = nodeSegment(doc, node, undefined)
+  const means = matching.means(side, matching.unit(side, cls))
+  return nodeSegment(doc, node, means?.by === 'identity' ? means.identity : undefined)
+}
+
+/** By its identity, else by its text where it holds nothing else. */
+function elementSegment(matching: Matching, cls: number, side: Side): string {
+  const { doc, node } = matching.entry(side, cls)
+  const name = ownSegment(matching, cls, side)
+  const means = matching.means(side, matching.unit(side, cls))
   const isByValue = means?.by === 'sequence' && doc.isChildless(node)
   return isByValue ? name + identitySegment([doc.elementText(node)]) : name
 }
 
 /** By its identity, else by its 0-based index in mine, else new, else old. */
 function itemSegment(matching: Matching, cls: number, side: Side): string {
-  const { doc, node } = matching.entry(side, cls)
-  const means = matching.means(side, matching.unit(side, cls))
-  const named = means?.by === 'identity' ? nodeSegment(doc, node, means.identity) : ''
+  const named = ownSegment(matching, cls, side)
   if (named !== '') return named
   const latest = ([MINE, NEW, OLD] as const).find((each) => matching.unit(each, cls) >= 0) ?? OLD
   return identitySegment([String(matching.index(latest, matching.unit(latest, cls)))])

@@ -88,22 +88,18 @@ function withRuns(classes: Classes, ground: Side): number[] {
   const skeleton = withLost(classes, ground)
   const known = new Set(skeleton)
   const runs = new Map<number, number[]>()
-  let [entryBefore, keptBefore]: (Map<number, number> | undefined)[] = []
+  const behindOther = new Neighbours(classes, skeleton, [other])
+  const behindBoth = new Neighbours(classes, skeleton, [ground, other])
   let predecessor = -1
-  let [entry, kept] = [-1, -1]
   for (const cls of classes.classOf[other]) {
-    const isEntry = !isCommentClass(classes, cls)
     if (known.has(cls)) {
-      const isLost = isEntry && classes.unit(ground, cls) < 0
-      // one of the same words elsewhere must not draw entries to it, nor one that is not there and was moved
-      if (!isEntry) entryBefore ??= entriesBefore(classes, skeleton, [other])
-      if (isLost) keptBefore ??= entriesBefore(classes, skeleton, [ground, other])
-      const isInPlace = isEntry
-        ? !isLost || keptBefore?.get(cls) === kept
-        : entryBefore?.get(cls) === entry
+      // a comment of the same words elsewhere draws no entries to it, nor does one that the ground lost and other moved
+      const isInPlace = isCommentClass(classes, cls)
+        ? behindOther.areSame(cls)
+        : classes.unit(ground, cls) >= 0 || behindBoth.areSame(cls)
       if (isInPlace) predecessor = cls
-      if (isEntry) entry = cls
-      if (isEntry && !isLost) kept = cls
+      behindOther.pass(cls)
+      behindBoth.pass(cls)
     } else if (runs.has(predecessor)) runs.get(predecessor)?.push(cls)
     else runs.set(predecessor, [cls])
   }
@@ -192,20 +188,42 @@ function isCommentClass(classes: Classes, cls: number): boolean {
   return false
 }
 
-/** For each class of a sequence the nearest entry before it that all of some sides have; -1 where there is none. */
-function entriesBefore(
-  classes: Classes,
-  sequence: readonly number[],
-  sides: readonly Side[],
-): Map<number, number> {
-  const before = new Map<number, number>()
-  let entry = -1
-  for (const cls of sequence) {
-    before.set(cls, entry)
-    const isThere = sides.every((side) => classes.unit(side, cls) >= 0)
-    if (isThere && !isCommentClass(classes, cls)) entry = cls
+/** Tells whether the nearest entry before a class is the same in a sequence and on a walk: of entries that all of some sides have. */
+class Neighbours {
+  private before: Map<number, number> | undefined
+  private passed = -1
+
+  constructor(
+    private readonly classes: Classes,
+    private readonly sequence: readonly number[],
+    private readonly sides: readonly Side[],
+  ) {}
+
+  /** Whether the entry before a class in the sequence is the one that was passed last. */
+  areSame(cls: number): boolean {
+    this.before ??= this.entriesBefore()
+    return this.before.get(cls) === this.passed
   }
-  return before
+
+  pass(cls: number): void {
+    if (this.counts(cls)) this.passed = cls
+  }
+
+  private counts(cls: number): boolean {
+    const { classes, sides } = this
+    return sides.every((side) => classes.unit(side, cls) >= 0) && !isCommentClass(classes, cls)
+  }
+
+  /** For each class of the sequence the entry before it; -1 where there is none. */
+  private entriesBefore(): Map<number, number> {
+    const before = new Map<number, number>()
+    let entry = -1
+    for (const cls of this.sequence) {
+      before.set(cls, entry)
+      if (this.counts(cls)) entry = cls
+    }
+    return before
+  }
 }
 
 /**

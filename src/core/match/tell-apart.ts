@@ -6,6 +6,7 @@ import { customaryRank, isCustomary, isId } from '../identity/candidates.ts'
 import type { IdentityExpression } from '../identity/expression.ts'
 import { parseIdentity } from '../identity/expression.ts'
 import type { Identities } from '../identity/identities.ts'
+import type { Inference } from '../identity/infer.ts'
 import type { Value, Values } from '../likeness/value.ts'
 import { wordsIn } from '../likeness/value.ts'
 import type { Item } from './item.ts'
@@ -189,11 +190,7 @@ export class TellApart {
         return this.chooseForElements(group, most)
       case Kind.Object:
       case Kind.Array: {
-        const chosen = identities.ofItems(place, kind)
-        const counter = identities.counterOfItems(place, kind)
-        return chosen === undefined
-          ? { by: 'sequence', counter }
-          : { by: 'identity', ...chosen, counter }
+        return toldBy(identities.itemsOf(place, kind))
       }
       case Kind.Scalar:
       case Kind.Text:
@@ -213,10 +210,8 @@ export class TellApart {
     const name = group.slice(group.indexOf(':') + 1)
     if (!identities.isConfigured(place, name) && this.areAllPlain(group))
       return most === 1 ? { by: 'name' } : { by: 'sequence' }
-    const chosen = identities.ofNamed(place, name)
-    const counter = identities.counterOfNamed(place, name)
-    if (chosen !== undefined) return { by: 'identity', ...chosen, counter }
-    if (most > 1) return { by: 'sequence', counter }
+    const told = toldBy(identities.namedOf(place, name))
+    if (told.by === 'identity' || most > 1) return told
     return this.nameOfLoneOnes(group) ?? { by: 'name' }
   }
 
@@ -225,10 +220,7 @@ export class TellApart {
     const { identities, place } = this.scope
     const name = group.slice(group.indexOf(':') + 1)
     if (most === 1 && !identities.isConfigured(place, name)) return { by: 'name' }
-    const chosen = identities.ofNamed(place, name)
-    const counter = identities.counterOfNamed(place, name)
-    if (chosen !== undefined) return { by: 'identity', ...chosen, counter }
-    return { by: 'sequence', counter }
+    return toldBy(identities.namedOf(place, name))
   }
 
   private areAllPlain(group: string): boolean {
@@ -262,6 +254,13 @@ export class TellApart {
     if (!isNew && !isId(step) && !isOther) return undefined
     return { by: 'identity', identity: parseIdentity(step), isStrong: true }
   }
+}
+
+/** By the identity of their place, or by nothing of their own. */
+function toldBy({ inferred, counter }: Inference): TellApartBy {
+  return inferred === undefined
+    ? { by: 'sequence', counter }
+    : { by: 'identity', ...inferred, counter }
 }
 
 /** Whether two entries have texts beside their names, and none in common. */
