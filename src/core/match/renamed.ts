@@ -1,9 +1,10 @@
 import { gather } from '../document/gather.ts'
 import { Kind } from '../document/kind.ts'
 import type { Side } from '../document/sides.ts'
-import { MINE, OLD, SIDES } from '../document/sides.ts'
-import type { Changed } from './links.ts'
+import { MINE, NEW, OLD, SIDES } from '../document/sides.ts'
+import type { Changed, Links } from './links.ts'
 import type { MatchState } from './match-state.ts'
+import { renamedKeys } from './renamed-keys.ts'
 import { sharing } from './sharing.ts'
 import type { TellApart } from './tell-apart.ts'
 
@@ -40,10 +41,18 @@ export function linkRenamed(state: MatchState, sides: readonly Changed[]): Perha
     const [from, to] = [links.classOf(OLD, i), links.classOf(side, j)]
     const isOurs = side === MINE || !hasOtherNames(state, one, found)
     if (isSure && isOurs && links.link(OLD, i, side, j, 'renamed')) continue
-    const isDropped = SIDES.every((each) => each === OLD || links.member(each, from) < 0)
-    if (!isDropped || one.score >= PERHAPS_OF_DROPPED) gather(perhaps, from, to)
+    if (!isDroppedByBoth(links, from) || one.score >= PERHAPS_OF_DROPPED) gather(perhaps, from, to)
   }
+  for (const side of sides)
+    for (const [i, j] of renamedKeys(state, side)) {
+      const from = links.classOf(OLD, i)
+      if (!isDroppedByBoth(links, from)) gather(perhaps, from, links.classOf(side, j))
+    }
   return perhaps
+}
+
+function isDroppedByBoth(links: Links, cls: number): boolean {
+  return links.member(NEW, cls) < 0 && links.member(MINE, cls) < 0
 }
 
 /**

@@ -150,6 +150,11 @@ export class TellApart {
     return kind === Kind.Member || isByName ? `${kind}` : group
   }
 
+  /** Whether its name is all that tells an item. */
+  isByName(side: Side, at: number): boolean {
+    return this.id(side, at) !== undefined && this.means(this.groups[side][at] ?? '').by === 'name'
+  }
+
   /** Whether what an item is told by was meant to name it. */
   isStrong(side: Side, at: number): boolean {
     const means = this.means(this.groups[side][at] ?? '')

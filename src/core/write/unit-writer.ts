@@ -38,7 +38,10 @@ export class UnitWriter {
     const { writer } = this.context
     const goesOn = follows && !list.startsLine(unit) && !writer.atLineStart()
     const fitted = !this.isMixed && !this.isAttributes && !goesOn
-    if (fitted && this.form.multiline) this.beginLine()
+    if (fitted && this.form.multiline) {
+      this.beginLine()
+      this.partFromEntry(side, unit)
+    }
     this.partFromComment(side, unit)
     if (!fitted) {
       if (this.isAttributes && list.start(unit) === list.own(unit)) writer.made(' ')
@@ -75,15 +78,33 @@ export class UnitWriter {
     return undefined
   }
 
+  /** A blank line before what stands first in its document and behind others here, where blank lines part all others. */
+  private partFromEntry(side: Side, unit: number): void {
+    if (unit > 0 || this.isFirst || this.blankLines(side, 0) > 0 || !this.isSpaced) return
+    this.context.writer.made(this.context.lineEnd)
+    this.context.endsInFreeComment = false
+  }
+
+  /** Whether all entries but the first stand behind a blank line, as mine has them; where mine has one alone, as vanilla does. */
+  private get isSpaced(): boolean {
+    const side = ([MINE, NEW, OLD] as const).find(
+      (each) => (this.input.lists[each]?.length ?? 0) > 1,
+    )
+    if (side === undefined) return false
+    return this.list(side).nodes.every((_, unit) => unit === 0 || this.blankLines(side, unit) > 0)
+  }
+
+  private blankLines(side: Side, unit: number): number {
+    const list = this.list(side)
+    return countLineEnds(list.tree.source, list.start(unit), list.own(unit))
+  }
+
   /** A gap before an entry that would else be taken to own the comment written before it. */
   private partFromComment(side: Side, unit: number): void {
     const { context } = this
     if (!context.endsInFreeComment || this.isMixed || this.isAttributes) return
-    const list = this.list(side)
-    if (list.isComment(unit) || !context.writer.atLineStart()) return
-    const start = list.start(unit)
-    if (countLineEnds(list.tree.source, start, list.own(unit)) === 0)
-      context.writer.made(context.lineEnd)
+    if (this.list(side).isComment(unit) || !context.writer.atLineStart()) return
+    if (this.blankLines(side, unit) === 0) context.writer.made(context.lineEnd)
     context.endsInFreeComment = false
   }
 
