@@ -7,6 +7,8 @@ import type { Value } from '../likeness/value.ts'
 import { weightOf } from '../likeness/weight.ts'
 import { sampled } from '../likeness/sampled.ts'
 import type { Candidate, Partners } from './partners.ts'
+import type { Container, Dispute, Numbered } from './disputes-in-rows.ts'
+import { disputesInRows } from './disputes-in-rows.ts'
 import { isCustomary } from './candidates.ts'
 import { isNumbered, onlyCounts } from './numbers.ts'
 import type { Comparison } from './comparison.ts'
@@ -44,12 +46,13 @@ export function renumbered(
     const disputes = new Disputes(candidate, d, entries)
     const beside = new Set([own])
     return [
-      disputes.verdict(equalBeside(candidate, d, changed, entries), beside),
-      disputes.verdict(alikeBeside(candidate, d, changed, entries), beside, false),
+      disputes.verdict(equalBeside(candidate, d, changed, entries), beside, 'equal'),
+      disputes.verdict(alikeBeside(candidate, d, changed, entries), beside, 'alike'),
       ...rivals.map((each) => {
         const paths = new Set([own, entries.pathOf(each)])
-        const verdict = disputes.verdict(entries.partnersByEntry(each, d), paths)
-        return verdict === 'perhaps' && !isCustomary(each.identity.text) ? undefined : verdict
+        const by = isCustomary(each.identity.text) ? 'name' : 'label'
+        const verdict = disputes.verdict(entries.partnersByEntry(each, d), paths, by)
+        return verdict === 'perhaps' && by === 'label' ? undefined : verdict
       }),
     ]
   })
@@ -88,16 +91,8 @@ function changedIn(candidate: Candidate, d: number, entries: Comparison): Change
     .filter((each) => each.ones.length > 0 && each.others.length > 0)
 }
 
-/** An entry that has another partner by its number than otherwise. */
-interface Dispute {
-  a: number
-  /** Its partner otherwise. */
-  b: number
-  /** Its partner by its number, if it has any. */
-  byNumber: number | undefined
-  /** The entry of the first document that has the number that the other partner has, if any does. */
-  handedFrom: number | undefined
-}
+/** A customary name, some other text of their own, all beside the number, or more of it than others have. */
+type InCommon = 'name' | 'label' | 'equal' | 'alike'
 
 /** Where the entries of a document have other partners by their numbers than otherwise. */
 class Disputes {
@@ -123,15 +118,18 @@ class Disputes {
    * another entry; perhaps, where one was handed on and the partners otherwise are not much less alike.
    *
    * @param paths what does not count, as it is what is compared
-   * @param isSame whether the partners are said to be the same, and not just alike: then they need not be more alike
+   * @param by what the partners have in common: where they are not just alike they need not be more alike than others
    */
   verdict(
     partners: ReadonlyMap<number, number>,
     paths: ReadonlySet<number>,
-    isSame = true,
+    by: InCommon,
   ): Renumbered {
+    const isSame = by !== 'alike'
     const alike = (pair: Partners): number => this.entries.alike(this.d, pair, paths)
-    const looked = sampled(this.of(partners), SAMPLE).map(({ a, b, byNumber, handedFrom }) => {
+    const all = this.of(partners)
+    const told = by === 'name' ? all : disputesInRows(all, this.containers, this.numbered(alike))
+    const looked = sampled(told, SAMPLE).map(({ a, b, byNumber, handedFrom }) => {
       const here = byNumber === undefined ? alike([handedFrom ?? -1, b]) : alike([a, byNumber])
       const there = alike([a, b])
       const isHandedOn = handedFrom !== undefined
@@ -147,6 +145,30 @@ class Disputes {
     const worse = looked.filter(({ isWorse }) => isWorse)
     if (worse.length * 2 > looked.length && worse.some(({ isSure }) => isSure)) return 'surely'
     return looked.some(({ isInDoubt }) => isInDoubt) ? 'perhaps' : undefined
+  }
+
+  /** What these documents have by the numbers. */
+  private numbered(alike: (pair: Partners) => number): Numbered {
+    const { byNumber, entries, d } = this
+    const partner = (a: number): number | undefined => byNumber.get(a)
+    const alikeTo = (a: number, b: number | undefined): number =>
+      b === undefined ? 0 : alike([a, b])
+    return {
+      partner,
+      isKept: (a) => {
+        const b = partner(a)
+        return b !== undefined && entries.areSame(d, [a, b])
+      },
+      nearer: (a, b) => {
+        const by = alikeTo(a, b) - alikeTo(a, partner(a))
+        return Math.abs(by) > TIED ? by : 0
+      },
+    }
+  }
+
+  private get containers(): Container[] {
+    const { groups } = this.entries.siblings
+    return (groups[0] ?? []).map((ones, k) => ({ ones, others: groups[this.d]?.[k] ?? [] }))
   }
 
   private of(partners: ReadonlyMap<number, number>): Dispute[] {

@@ -35,6 +35,8 @@ export type Perhaps = ReadonlyMap<number, readonly number[]>
 export function linkRenamed(state: MatchState, sides: readonly Changed[]): Perhaps {
   const { links } = state
   const perhaps = new Map<number, number[]>()
+  for (const side of sides) linkByKeptNumber(state, OLD, side)
+  if (sides.length > 1) linkByKeptNumber(state, NEW, MINE)
   const found = sides.flatMap((side) => renamedBy(state, side))
   for (const one of found) {
     const { side, i, j, isSure } = one
@@ -49,6 +51,27 @@ export function linkRenamed(state: MatchState, sides: readonly Changed[]): Perha
       if (!isDroppedByBoth(links, from)) gather(perhaps, from, links.classOf(side, j))
     }
   return perhaps
+}
+
+/**
+ * Links entries that have other names in two documents and one number. Numbers tell nothing where a side gave them anew,
+ * but between two documents they do where every other entry has its number in both.
+ */
+function linkByKeptNumber({ links, told }: MatchState, a: Side, b: Side): void {
+  const free = new Map<string, number>()
+  for (const j of told.items[b].keys()) {
+    const number = told.number(b, j)
+    if (number === undefined) continue
+    const i = links.partner(b, j, a)
+    if (i < 0) free.set(number, j)
+    else if (told.number(a, i) !== number) return
+  }
+  if (free.size === 0) return
+  for (const i of told.items[a].keys()) {
+    const number = told.number(a, i)
+    const j = number === undefined ? undefined : free.get(number)
+    if (j !== undefined && links.partner(a, i, b) < 0) links.link(a, i, b, j, 'renamed')
+  }
 }
 
 function isDroppedByBoth(links: Links, cls: number): boolean {

@@ -104,6 +104,14 @@ export class TellApart {
     return means.by === 'name' ? undefined : means.counter
   }
 
+  /** Such a number; undefined for what has none, or has one that tells it. */
+  number(side: Side, at: number): string | undefined {
+    const counter = this.counter(side, at)
+    return counter === undefined
+      ? undefined
+      : this.items[side][at]?.identity(parseIdentity(counter))
+  }
+
   /** The values of the documents. */
   get values(): Values {
     return this.scope.identities.known.values
