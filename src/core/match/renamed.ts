@@ -54,7 +54,7 @@ export function linkRenamed(state: MatchState, sides: readonly Changed[]): Perha
 }
 
 /**
- * Links entries that have other names in two documents and one number. Numbers tell nothing where a side gave them anew,
+ * Links entries that are alone in two documents with what they hold, and have one number. Numbers tell nothing where a side gave them anew,
  * but between two documents they do where every other entry has its number in both.
  */
 function linkByKeptNumber({ links, told }: MatchState, a: Side, b: Side): void {
@@ -70,7 +70,8 @@ function linkByKeptNumber({ links, told }: MatchState, a: Side, b: Side): void {
   for (const i of told.items[a].keys()) {
     const number = told.number(a, i)
     const j = number === undefined ? undefined : free.get(number)
-    if (j !== undefined && links.partner(a, i, b) < 0) links.link(a, i, b, j, 'renamed')
+    if (j === undefined || links.partner(a, i, b) >= 0) continue
+    links.link(a, i, b, j, told.id(a, i) === undefined ? 'alike' : 'renamed')
   }
 }
 
