@@ -1,5 +1,4 @@
 import { firstNotBefore } from '../document/ascending.ts'
-import { longestIncreasing } from '../likeness/rising.ts'
 
 /** An entry that has another partner by its number than otherwise. */
 export interface Dispute {
@@ -44,17 +43,17 @@ export function disputesInRows(
   let against = 0
   for (const { ones, others } of containers) {
     if (!ones.some((a) => all.has(a))) continue
-    const kept = new KeptRow({ ones, others }, numbered)
+    const kept = new KeptEntries({ ones, others }, numbered)
     /** By how much the entries are put further here; undefined where they are not, or nobody knows. */
     let shift: number | undefined
     for (const [rank, a] of ones.entries()) {
       const dispute = all.get(a)
       if (dispute !== undefined) {
         const there = kept.rankOf(dispute.b)
-        const isInRow = kept.isBetweenTheSame(rank, there) || rounds.has(a)
-        shift = isInRow ? there - rank : undefined
-        if (isInRow) inRows.push(dispute)
-        else against++
+        if (kept.areAround(rank, there) || rounds.has(a)) {
+          inRows.push(dispute)
+          shift = there - rank
+        } else against++
       } else if (numbered.isKept(a)) shift = undefined
       else if (shift !== undefined) against -= Math.sign(numbered.nearer(a, others[rank + shift]))
     }
@@ -67,32 +66,31 @@ function inRounds(all: ReadonlyMap<number, Dispute>): ReadonlySet<number> {
   const met = new Set<number>()
   const found = new Set<number>()
   for (const first of all.keys()) {
-    const way: number[] = []
+    const round: number[] = []
     let at: number | undefined = first
+    // no two have a number from the same entry, so that no way comes back anywhere but where it began
     while (at !== undefined && all.has(at) && !met.has(at)) {
       met.add(at)
-      way.push(at)
+      round.push(at)
       at = all.get(at)?.handedFrom
     }
-    const start = at === undefined ? -1 : way.indexOf(at)
-    if (start >= 0) for (const each of way.slice(start)) found.add(each)
+    if (at === first) for (const each of round) found.add(each)
   }
   return found
 }
 
-/** The longest row of entries that are as they were by their numbers and stand in one order in both documents. */
-class KeptRow {
+/** Entries that are as they were by their numbers, and what stands between them. */
+class KeptEntries {
   private readonly ranks: ReadonlyMap<number, number>
+  /** Their ranks in the first document, ascending, and in the other. */
   private readonly inFirst: readonly number[]
   private readonly inOther: readonly number[]
 
   constructor({ ones, others }: Container, numbered: Numbered) {
     this.ranks = new Map(others.map((b, rank) => [b, rank]))
     const kept = [...ones.entries()].filter(([, a]) => numbered.isKept(a))
-    const there = kept.map(([, a]) => this.rankOf(numbered.partner(a) ?? -1))
-    const isInRow = longestIncreasing(there)
-    this.inFirst = kept.map(([rank]) => rank).filter((_, i) => isInRow[i] === 1)
-    this.inOther = there.filter((_, i) => isInRow[i] === 1)
+    this.inFirst = kept.map(([rank]) => rank)
+    this.inOther = kept.map(([, a]) => this.rankOf(numbered.partner(a) ?? -1))
   }
 
   /** The rank of an entry of the other document, or -1. */
@@ -100,8 +98,9 @@ class KeptRow {
     return this.ranks.get(b) ?? -1
   }
 
-  /** Whether two ranks, of the first document and of the other, are between the same entries of the row. */
-  isBetweenTheSame(rank: number, other: number): boolean {
-    return firstNotBefore(this.inFirst, rank) === firstNotBefore(this.inOther, other)
+  /** Whether a rank of the other document is between the two that stand around a rank of the first. */
+  areAround(rank: number, other: number): boolean {
+    const next = firstNotBefore(this.inFirst, rank)
+    return (this.inOther[next - 1] ?? -1) < other && other < (this.inOther[next] ?? Infinity)
   }
 }

@@ -9,7 +9,7 @@ import { carryProblems } from './carry-problems.ts'
 import { placeInside } from '../identity/place.ts'
 import type { PlanContext } from './context.ts'
 import type { Entries } from './entries.ts'
-import type { ListInput, Telling } from './plan.ts'
+import type { ListInput, Plan, Telling } from './plan.ts'
 
 /** That the entries of a list have other numbers than before. */
 export function numberedAnew(
@@ -126,8 +126,8 @@ export class ListTellings {
     return matching.means(side, unit)?.by === 'identity' || kind === Kind.Member
   }
 
-  /** An entry that one side gave another name, or both the same one. */
-  rename(cls: number): Telling[] {
+  /** An entry that one side gave another name, or both the same one. @param plan what becomes of the entry */
+  rename(cls: number, plan: Plan): Telling[] {
     const { matching } = this.entries
     const [old, fresh, mine] = triple((side) =>
       matching.unit(side, cls) < 0
@@ -144,7 +144,7 @@ export class ListTellings {
     const paths = means?.by === 'identity' ? means.identity.parts : []
     const covers = paths.map((path) => joinKey(key, path.join('/')))
     return [
-      { tell: 'change', side, kind: 'renamed', was: old, key, nodes, from, covers },
+      { tell: 'change', side, kind: 'renamed', was: old, key, nodes, from, plan, covers },
       { tell: 'problem', problem: carryProblems.takenForOne(doc, nodes[from], old, key, from) },
     ]
   }

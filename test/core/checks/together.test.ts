@@ -230,6 +230,13 @@ describe('what both sides broke together', () => {
     // names that stand in several containers anyway are none
     const twice = (text: string): string => text.replace('</a>', '<g n="3"><slot id="x"/></g></a>')
     expect(broken({ 'a.xml': [twice(old), twice(fresh), twice(mine)] })).toEqual([])
+    // who gives an entry another name brings nothing else that is in it
+    const tiers = (...needs: string[]): string =>
+      `[${needs.map((each, i) => `\n  { "id": ${i + 1}, "needs": "${each}", "open": true }`).join(',')}\n]\n`
+    const numbered = tiers('crabs 4', 'crabs 7', 'eels 3', 'eels 9', 'rays 2')
+    const anew = tiers('crabs 4', 'crabs 7', 'wrecks 1', 'eels 3', 'eels 9', 'rays 2')
+    const renamed = numbered.replace('eels 9', 'eels 20')
+    expect(broken({ 'a.json': [numbered, anew, renamed] })).toEqual([])
   })
 
   test('a file of its own may refer to what vanilla removed; a value that is no reference may be the same', () => {

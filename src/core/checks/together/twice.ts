@@ -1,7 +1,7 @@
 import { gather } from '../../document/gather.ts'
 import { isCustomary } from '../../identity/candidates.ts'
 import { keyPattern, keySegments } from '../../keys/key.ts'
-import { MINE, NEW } from '../../document/sides.ts'
+import { MINE, NEW, OLD } from '../../document/sides.ts'
 import { answeredOnce } from './answered-once.ts'
 import type { TogetherInputs } from './inputs.ts'
 import type { MadeKey } from './rows.ts'
@@ -67,11 +67,15 @@ function namesBy(
 ): ReadonlyMap<string, Named[]> {
   const names = new Map<string, Named[]>()
   const side = maker === 'mine' ? MINE : NEW
-  for (const { maker: by, path, key, kind, result } of made) {
+  for (const { maker: by, path, key, kind, was, result } of made) {
     if (by !== maker || kind === 'removed' || result === null) continue
     const texts = kind === 'changed' ? [{ key, text: result }] : inputs.textsIn(side, path, key)
+    // of an entry that has another name all else was there before
+    const before = was === undefined ? [] : [...inputs.textsIn(OLD, path, was)]
+    const known = new Map(before.map((each) => [each.key.slice(was?.length), each.text]))
     for (const { key: inner, text } of texts)
-      if (text !== '' && isName(inner)) gather(names, text, { path, key: inner })
+      if (text !== '' && isName(inner) && known.get(inner.slice(key.length)) !== text)
+        gather(names, text, { path, key: inner })
   }
   return names
 }
