@@ -65,6 +65,7 @@ function told({ format, file }: CaseFiles, texts: Triple<string>): string[] {
   const carry = (decisions: Decision[] = []): CarriedText =>
     carryText(texts, { format, path: file, decisions })
   const { text, changes, conflicts, problems } = carry()
+  const again = carryText([texts[0], texts[1], text ?? ''], { format, path: file })
   const decided = (take: 'vanilla' | 'mine'): string => {
     const keys = [...new Set(conflicts.map(({ key }) => key))]
     const settled = carry(keys.map((key) => ({ key, by: 'decision', take })))
@@ -83,6 +84,11 @@ function told({ format, file }: CaseFiles, texts: Triple<string>): string[] {
     ),
     ...(conflicts.length === 0 ? [] : [decided('vanilla'), decided('mine')]),
     ...problems.map(({ input, line, message }) => `  ${input ?? ''}:${line ?? ''} ${message}`),
+    ...(again.text === text ? [] : ['  carried again: changed']),
+    // what stood for an open question is an edit like any other then
+    ...(conflicts.length > 0
+      ? []
+      : again.conflicts.map(({ key }) => `  carried again: asked ${key}`)),
   ]
 }
 

@@ -70,8 +70,8 @@ function linkByKeptNumber({ links, told }: MatchState, a: Side, b: Side): void {
   for (const i of told.items[a].keys()) {
     const number = told.number(a, i)
     const j = number === undefined ? undefined : free.get(number)
-    if (j === undefined || links.partner(a, i, b) >= 0) continue
-    links.link(a, i, b, j, told.id(a, i) === undefined ? 'alike' : 'renamed')
+    const why = told.id(a, i) === undefined ? 'alike' : 'renamed'
+    if (j !== undefined) links.link(a, i, b, j, why)
   }
 }
 
