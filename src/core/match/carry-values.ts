@@ -56,23 +56,12 @@ export class ValueCarry {
   }
 
   /**
-   * Whether a repeated carry could give something else: not where every entry is told by what it alone has
-   * and no side re-ordered, or only one of them changed the list.
+   * Whether a repeated carry could give something else: not where each entry is told by what it alone has and one
+   * side at most re-ordered, or only one changed the list.
    */
-  private needsProof(match: ListMatch, { isOrdered }: Scope): boolean {
-    const { told, links, isAllNamed, isOneSided, holding } = match
-    const { items } = told
+  private needsProof({ links, isAllNamed, isOneSided }: ListMatch, { isOrdered }: Scope): boolean {
     if (isOneSided) return false
-    if (items[OLD].length === 0 && (items[NEW].length === 0 || items[MINE].length === 0))
-      return false
-    if (isAllNamed) return isOrdered && links.isReordered(NEW) && links.isReordered(MINE)
-    if (holding !== undefined || links.isReordered(NEW) || links.isReordered(MINE)) return true
-    if (links.areCrossed()) return true
-    const isSure = (cls: number): boolean => {
-      const why = links.reason(cls)
-      return why === undefined || why === 'identity' || why === 'equal' || why === 'equal-in-both'
-    }
-    return hasEquals(match) || !classesOf(links).all.every(isSure)
+    return !isAllNamed || (isOrdered && links.isReordered(NEW) && links.isReordered(MINE))
   }
 
   private isProven(match: ListMatch, scope: Scope): boolean {

@@ -140,18 +140,6 @@ export class Links {
     return false
   }
 
-  /** Whether new and mine have what both of them have in different orders. */
-  areCrossed(): boolean {
-    let before = -1
-    for (let at = 0; at < this.count(NEW); at++) {
-      const mine = this.partner(NEW, at, MINE)
-      if (mine < 0) continue
-      if (mine < before) return true
-      before = mine
-    }
-    return false
-  }
-
   /** How many items a document has. */
   count(side: Side): number {
     return this.classes[side].length
