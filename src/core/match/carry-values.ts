@@ -21,6 +21,13 @@ export interface Carried {
   isOpen: boolean
 }
 
+/** What becomes of what an element holds beside its attributes. */
+interface Content {
+  text?: string | undefined
+  parts: readonly Value[]
+  isOpen: boolean
+}
+
 /** What becomes of a list. */
 interface ListResult {
   parts: readonly Value[]
@@ -31,6 +38,9 @@ interface ListResult {
 
 /** A value in each document; undefined where there is none. */
 type ThreeValues = Triple<Value | undefined>
+
+/** An element that new and mine have. */
+type ElementValues = readonly [old: Value | undefined, fresh: Value, mine: Value]
 
 /**
  * The three-way merge of values alone, without form: what a carry would give. It proves a list by doing the
@@ -134,20 +144,45 @@ export class ValueCarry {
     if (old !== undefined && old.kind !== mine.kind && mine.kind === Kind.Array)
       if ([fresh, mine].some(({ parts }) => parts.some(({ kind }) => kind === Kind.Scalar)))
         return conflict
+    if (mine.kind !== Kind.Element && mine.text !== undefined) return conflict
     const base = old?.kind === mine.kind ? old : undefined
     const name = fresh.name === mine.name || base?.name !== mine.name ? mine.name : fresh.name
-    const isLeaf = mine.kind !== Kind.Element && mine.text !== undefined
-    const text = isLeaf ? 'conflict' : textOf(base, fresh, mine)
-    if (text === 'conflict') return conflict
     const at = insideOf(mine, place)
-    const lists = partition([base, fresh, mine]).map((three) =>
-      this.list(three, scopeOf(mine.kind, at, false, this.identities)),
-    )
-    const value = this.identities.known.values.holding(
-      { kind: mine.kind, name, text: text.text },
-      lists.flatMap(({ parts }) => parts),
-    )
-    return { value, isOpen: lists.some(({ isOpen }) => isOpen) }
+    const { values } = this.identities.known
+    if (mine.kind === Kind.Member) {
+      // what a member holds is one value, whatever kind of value it is
+      const held = this.carry([base?.parts[0], fresh.parts[0], mine.parts[0]], at)
+      return { ...held, value: values.holding({ kind: mine.kind, name }, [held.value]) }
+    }
+    const scope = scopeOf(mine.kind, at, false, this.identities)
+    const three: ThreeValues = [base, fresh, mine]
+    const attributes = this.list(partsOf(three, true), scope)
+    const content: Content =
+      mine.kind === Kind.Element
+        ? this.content([base, fresh, mine], scope)
+        : this.list(partsOf(three, false), scope)
+    const parts = [...attributes.parts, ...content.parts]
+    return {
+      value: values.holding({ kind: mine.kind, name, text: content.text }, parts),
+      isOpen: attributes.isOpen || content.isOpen,
+    }
+  }
+
+  /** What an element holds beside its attributes: a text, if an empty one, or elements. */
+  private content(three: ElementValues, scope: Scope): Content {
+    const [old, fresh, mine] = three
+    const [was, now, own] = triple((side) => shapeOf(three[side]))
+    const lists = partsOf(three, false)
+    const ofMine: Content = { text: mine.text, parts: lists[MINE], isOpen: true }
+    const both = now === 'empty' ? own : own === 'empty' || now === own ? now : 'mixed'
+    if (both === 'mixed' || (both === 'text' && was === 'branch')) return ofMine
+    if (both === 'branch' || was === 'branch') {
+      const { parts, isOpen } = this.list(lists, scope)
+      return { text: parts.length === 0 ? '' : undefined, parts, isOpen }
+    }
+    if (fresh.text !== mine.text && fresh.text !== old?.text && mine.text !== old?.text)
+      return ofMine
+    return { text: fresh.text === old?.text ? mine.text : fresh.text, parts: [], isOpen: false }
   }
 
   private list(lists: Triple<readonly Value[]>, scope: Scope): ListResult {
@@ -257,25 +292,16 @@ function asked(match: ListMatch): ListMatch {
   return { ...match, stretches: [new Set(nameless)], holding: undefined }
 }
 
-/** The text of an element that holds no others, three-way; none where the result holds others. */
-function textOf(
-  old: Value | undefined,
-  fresh: Value,
-  mine: Value,
-): 'conflict' | { text: string | undefined } {
-  if (fresh.text === mine.text || fresh.text === old?.text) return { text: mine.text }
-  if (mine.text === old?.text) return { text: fresh.text }
-  if (fresh.text === '') return { text: mine.text }
-  return mine.text === '' ? { text: fresh.text } : 'conflict'
+/** Attributes of each, or what else it holds. */
+function partsOf(values: ThreeValues, isAttribute: boolean): Triple<readonly Value[]> {
+  return triple((side) =>
+    (values[side]?.parts ?? []).filter(({ kind }) => (kind === Kind.Attribute) === isAttribute),
+  )
 }
 
-/** Attributes, and what else an entry holds: two lists. */
-function partition(values: ThreeValues): Triple<readonly Value[]>[] {
-  const parts = (isAttribute: boolean): Triple<readonly Value[]> =>
-    triple((side) =>
-      (values[side]?.parts ?? []).filter(({ kind }) => (kind === Kind.Attribute) === isAttribute),
-    )
-  return [parts(true), parts(false)].filter((three) => three.some(({ length }) => length > 0))
+function shapeOf(element: Value | undefined): 'empty' | 'text' | 'branch' | undefined {
+  if (element === undefined) return undefined
+  return element.text === undefined ? 'branch' : element.text === '' ? 'empty' : 'text'
 }
 
 /** The place of what a value holds. */
