@@ -157,12 +157,9 @@ export class Links {
     const gaps: Gap[] = []
     let [i, j] = [-1, -1]
     for (const [x, y] of [...this.chain(side), [this.count(OLD), this.count(side)] as Pair]) {
-      // most entries stand directly behind the one before
-      if (x - i > 1 || y - j > 1) {
-        const old = this.free(OLD, i + 1, x, side)
-        const put = this.free(side, j + 1, y, OLD)
-        if (old.length + put.length > 0) gaps.push({ old, put })
-      }
+      const old = this.free(OLD, i + 1, x, side)
+      const put = this.free(side, j + 1, y, OLD)
+      if (old.length > 0 && put.length > 0) gaps.push({ old, put })
       ;[i, j] = [x, y]
     }
     return gaps

@@ -60,7 +60,6 @@ function movedBetween(
       .filter((at) => links.partner(side, at, other) < 0 && told.id(side, at) === undefined)
       .filter((at) => alike.featuresOf(side, at).values.length > 1)
   const [ones, others] = [free(a, b), free(b, a)]
-  if (ones.length === 0 || others.length === 0) return []
   const scored = sharing(alike, [a, ones], [b, others], 1).flatMap(([i, j]): Found[] => {
     if (told.group(a, i) !== told.group(b, j)) return []
     return [{ i, j, score: alike.score(a, i, b, j) }]

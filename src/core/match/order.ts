@@ -158,7 +158,7 @@ function withLost(classes: Classes, side: Side): number[] {
   for (const cls of classes.classOf[OLD]) {
     if (isLost(cls)) gap.push(cls)
     else if (anchors.has(cls)) {
-      if (gap.length > 0) lostBefore.set(cls, gap)
+      lostBefore.set(cls, gap)
       gap = []
     }
   }
