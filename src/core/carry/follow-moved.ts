@@ -8,6 +8,7 @@ import type { DroppedAway, Moved, MovedAway } from '../match/moved-away.ts'
 import { movedAway } from '../match/moved-away.ts'
 import type { Sought } from '../match/placer.ts'
 import type { Plan } from '../plan/plan.ts'
+import { shownPlan } from '../report/shown-plan.ts'
 import { reportPlan } from '../report/report-plan.ts'
 import { writePlan } from '../write/write-plan.ts'
 import type { PlanOptions } from '../plan/context.ts'
@@ -80,16 +81,18 @@ function planFollowing(
   const ledger = ledgerOfInputs()
   const textOf = (of: Triple<Doc>, plan: Plan): string =>
     writePlan(plan, of, { lineEnd, present: ALL_THERE })
-  const withEdits = (entry: MovedAway): string => {
+  const withEdits = (entry: MovedAway): Followed => {
+    const side = entry.by === 'vanilla' ? NEW : MINE
+    if (entry.by === 'both')
+      return { ...entry, text: '', shown: shownValue(docs[side], entry.nodes[side]) }
     const planner = new Planner(docs, options)
     const { plan } = settle(planner.node(entry.nodes, entry), planner)
-    reportPlan(plan, docs, ledger, { explain, textOf: (part) => textOf(docs, part) })
-    return textOf(docs, plan)
+    const text = (part: Plan): string => textOf(docs, part)
+    reportPlan(plan, docs, ledger, { explain, textOf: text })
+    const shown = shownPlan(plan, docs, [side, entry.nodes[side]], text)
+    return { ...entry, text: text(plan), shown }
   }
-  const entries = found.edited.map((entry) => ({
-    ...entry,
-    text: entry.by === 'both' ? '' : withEdits(entry),
-  }))
+  const entries = found.edited.map(withEdits)
   const moved = new MovedEntries(entries, found)
   const readAgain = (side: typeof NEW | typeof MINE): Doc => {
     const { format, tree, lines } = docs[side]
@@ -175,16 +178,21 @@ const LACKING: Partial<Record<ConflictKind, readonly Side[]>> = {
   'two-new': [OLD],
 }
 
+/** An entry that stands in another container with the edits in it. */
+interface Followed extends FollowedEntry {
+  /** What a report shows of it. */
+  shown: string
+}
+
 /** One row for an entry that stands in another container, and a note for people. */
 function tellMoved(
   docs: Triple<Doc>,
-  { nodes, by, key, was }: FollowedEntry,
+  { nodes, by, key, was, shown }: Followed,
   ledger: Ledger,
 ): void {
   const side = by === 'vanilla' ? NEW : MINE
   const [old, fresh, mine] = triple((each) => shownValue(docs[each], nodes[each]))
-  const result = side === NEW ? fresh : mine
-  ledger.change({ key, side: by, kind: 'moved', was, old, new: fresh, mine, result })
+  ledger.change({ key, side: by, kind: 'moved', was, old, new: fresh, mine, result: shown })
   if (by !== 'both')
     ledger.problem(carryProblems.movedAway(docs[side], nodes[side], was, key, side))
 }

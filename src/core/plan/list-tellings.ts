@@ -9,7 +9,7 @@ import { carryProblems } from './carry-problems.ts'
 import { placeInside } from '../identity/place.ts'
 import type { PlanContext } from './context.ts'
 import type { Entries } from './entries.ts'
-import type { ListInput, Plan, Telling } from './plan.ts'
+import type { ListInput, Telling } from './plan.ts'
 
 /** That the entries of a list have other numbers than before. */
 export function numberedAnew(
@@ -42,7 +42,8 @@ export class ListTellings {
     const told = [...moved].filter(isLive).map(([cls, side]): Telling => {
       const nodes = this.entries.nodesOf(cls)
       const from = side === 'vanilla' ? NEW : MINE
-      return { tell: 'change', side, kind: 'moved', key: this.entries.keyOf(cls), nodes, from }
+      const key = this.entries.keyOf(cls)
+      return { tell: 'change', side, kind: 'moved', key, nodes, from, cls }
     })
     const [first] = clash.filter((cls) => !this.entries.matching.hasDormant(cls))
     if (first === undefined) return told
@@ -126,8 +127,8 @@ export class ListTellings {
     return matching.means(side, unit)?.by === 'identity' || kind === Kind.Member
   }
 
-  /** An entry that one side gave another name, or both the same one. @param plan what becomes of the entry */
-  rename(cls: number, plan: Plan): Telling[] {
+  /** An entry that one side gave another name, or both the same one. */
+  rename(cls: number): Telling[] {
     const { matching } = this.entries
     const [old, fresh, mine] = triple((side) =>
       matching.unit(side, cls) < 0
@@ -144,7 +145,7 @@ export class ListTellings {
     const paths = means?.by === 'identity' ? means.identity.parts : []
     const covers = paths.map((path) => joinKey(key, path.join('/')))
     return [
-      { tell: 'change', side, kind: 'renamed', was: old, key, nodes, from, plan, covers },
+      { tell: 'change', side, kind: 'renamed', was: old, key, nodes, from, cls, covers },
       { tell: 'problem', problem: carryProblems.takenForOne(doc, nodes[from], old, key, from) },
     ]
   }

@@ -152,7 +152,9 @@ class ListPlanner {
 
   private merged(cls: number, units: Triple<number>): EntryPlan {
     const nodes = this.entries.nodesOf(cls)
-    const named = this.tellings.capitals(cls)
+    const named: Telling[] = []
+    if (this.matching.renamed.has(cls)) named.push(...this.tellings.rename(cls))
+    named.push(...this.tellings.capitals(cls))
     // of an entry that is live in new and mine what old has in a comment is no version; what stands around it is
     const isDormant = this.matching.dormantEntry(OLD, cls) !== undefined
     const texts = triple((side) =>
@@ -165,7 +167,6 @@ class ListPlanner {
     if (whole !== undefined && isSame)
       return named.length === 0 ? UNTOUCHED : { ...UNTOUCHED, told: named }
     const { plan, told, isOneRow } = this.mergedEntry(cls, nodes)
-    if (this.matching.renamed.has(cls)) named.unshift(...this.tellings.rename(cls, plan))
     if (whole === undefined) {
       const parts = this.units.merged(units, plan)
       return { ...UNTOUCHED, told: [...named, ...told], whole, parts, isOneRow }
@@ -207,7 +208,7 @@ class ListPlanner {
       key,
       nodes,
       from: MINE,
-      plan,
+      cls,
     }
     return { plan, told: isAskedAt(plan, key) ? NOTHING_TOLD : [added], isOneRow: true }
   }

@@ -215,8 +215,8 @@ export interface ToldChange {
   nodes: Nodes
   /** The side whose value stands; undefined where nothing does. */
   from: Side | undefined
-  /** What stands, where that was put together from both. */
-  plan?: Plan
+  /** The class of the list that the row is of, where what becomes of the entry says what stands. */
+  cls?: number
   /** The key that it had, where it was renamed. */
   was?: string
   /** Keys inside it that are told by this row: the identity of a renamed entry. */

@@ -5,7 +5,7 @@ import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDE_NAMES, triple } from '../document/sides.ts'
 import { valuePlace } from '../formats/value-place.ts'
 import { decodedValue, jsonType, ownText, shownValue } from '../formats/shown-value.ts'
-import type { Plan, ToldChange } from '../plan/plan.ts'
+import type { EntryPlan, Plan, ToldChange } from '../plan/plan.ts'
 import type {
   ChangeKind,
   ConflictKind,
@@ -17,6 +17,7 @@ import type {
   ToldStretch,
   ToldValues,
 } from '../plan/telling.ts'
+import { shownPlan } from './shown-plan.ts'
 import { innerChanges } from './inner-changes.ts'
 import type { InnerChange, Ledger, Types } from './ledger.ts'
 
@@ -42,8 +43,10 @@ export class Recorder {
     private readonly options: ReportOptions,
   ) {}
 
-  change({ side, kind, key, nodes, from, plan, was, covers = [] }: ToldChange): void {
-    const result = from === undefined ? null : this.stands(from, nodes, kind, plan)
+  /** @param entry what becomes of the entry that the row is of, where that says what stands */
+  change(told: ToldChange, entry?: EntryPlan): void {
+    const { side, kind, key, nodes, from, was, covers = [] } = told
+    const result = from === undefined ? null : this.stands(from, nodes, kind, entry)
     this.ledger.change({
       key,
       side,
@@ -62,11 +65,12 @@ export class Recorder {
     from: Side,
     nodes: Nodes,
     kind: ChangeKind,
-    plan: Plan | undefined,
+    entry: EntryPlan | undefined,
   ): string | null {
-    const shown = this.shown(from, nodes, kind)
-    const isWhole = shown === this.docs[from].slice(nodes[from]).trimEnd()
-    return plan === undefined || !isWhole ? shown : this.options.textOf(plan)
+    const side = entry?.whole ?? from
+    const plan = entry?.whole === undefined ? entry?.parts?.entry : undefined
+    if (plan === undefined) return this.shown(side, nodes, kind)
+    return shownPlan(plan, this.docs, [side, nodes[side]], this.options.textOf)
   }
 
   /** A change whose values are no nodes. */

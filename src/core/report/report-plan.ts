@@ -1,6 +1,6 @@
 import type { Triple } from '../document/sides.ts'
 import type { Doc } from '../formats/doc.ts'
-import type { ElementPlan, ListPlan, Plan, Telling } from '../plan/plan.ts'
+import type { ElementPlan, EntryPlan, ListPlan, Plan, Telling } from '../plan/plan.ts'
 import type { Ledger } from './ledger.ts'
 import type { ReportOptions } from './recorder.ts'
 import { Recorder } from './recorder.ts'
@@ -61,31 +61,28 @@ class PlanReporter {
 
   private list({ entries, order, frame, told }: ListPlan, voice: Voice): void {
     for (const { fateTold } of entries) this.all(fateTold, voice)
-    this.all(told, voice)
+    this.all(told, voice, entries)
     if (frame !== undefined) this.all(frame.told, voice)
     for (const cls of order) {
       const entry = entries[cls]
       if (entry?.fate !== 'merged') continue
-      this.rows(entry.told, voice, entry.isOneRow)
+      // where an entry is one row, what is inside is told by it
+      const inside = entry.isOneRow ? { ...voice, rows: false } : voice
+      for (const telling of entry.told)
+        this.tell(telling, telling.tell === 'inside' ? inside : voice, entries)
       if (entry.parts === undefined) continue
-      const { parts, isOneRow } = entry
+      const { parts } = entry
       this.all(parts.lost, voice)
-      if (parts.entry !== undefined)
-        this.plan(parts.entry, isOneRow ? { ...voice, rows: false } : voice)
+      if (parts.entry !== undefined) this.plan(parts.entry, inside)
     }
   }
 
-  /** What is told of an entry: where that is one row, what is inside is told by it. */
-  private rows(told: readonly Telling[], voice: Voice, isOneRow: boolean): void {
-    for (const telling of told)
-      this.tell(telling, isOneRow && telling.tell === 'inside' ? { ...voice, rows: false } : voice)
+  private all(told: readonly Telling[], voice: Voice, entries?: readonly EntryPlan[]): void {
+    for (const telling of told) this.tell(telling, voice, entries)
   }
 
-  private all(told: readonly Telling[], voice: Voice): void {
-    for (const telling of told) this.tell(telling, voice)
-  }
-
-  private tell(telling: Telling, voice: Voice): void {
+  /** @param entries those of the list, where something may be told of one of them */
+  private tell(telling: Telling, voice: Voice, entries?: readonly EntryPlan[]): void {
     switch (telling.tell) {
       case 'inside':
         this.plan(telling.plan, { ...voice, losses: false })
@@ -97,7 +94,7 @@ class PlanReporter {
         if (voice.losses) this.record.problem(telling.problem)
         break
       case 'change':
-        if (voice.rows) this.record.change(telling)
+        if (voice.rows) this.record.change(telling, entries?.[telling.cls ?? -1])
         break
       case 'values':
         if (voice.rows) this.record.values(telling)
