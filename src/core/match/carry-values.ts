@@ -176,7 +176,7 @@ export class ValueCarry {
     const ofMine: Content = { text: mine.text, parts: lists[MINE], isOpen: true }
     const both = now === 'empty' ? own : own === 'empty' || now === own ? now : 'mixed'
     if (both === 'mixed' || (both === 'text' && was === 'branch')) return ofMine
-    if (both === 'branch' || was === 'branch') {
+    if (both === 'branch') {
       const { parts, isOpen } = this.list(lists, scope)
       return { text: parts.length === 0 ? '' : undefined, parts, isOpen }
     }

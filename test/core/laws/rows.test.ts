@@ -50,6 +50,6 @@ test.each(all)('rows of a list of $family.name in $format', ({ format, family })
         assert.equal(inOneLine(result), inOneLine(shownValue(doc, node)), key)
       }
     }),
-    { ...RUNS, numRuns: Math.ceil(RUNS.numRuns / 3) },
+    { ...RUNS, numRuns: Math.ceil(RUNS.numRuns / 5) },
   )
 })

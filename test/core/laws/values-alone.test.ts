@@ -82,7 +82,7 @@ test.each(all)(
         })
         expectTheSame(texts, format)
       }),
-      { ...RUNS, numRuns: Math.ceil(RUNS.numRuns / 5) },
+      { ...RUNS, numRuns: Math.ceil(RUNS.numRuns / 8) },
     )
   },
 )
