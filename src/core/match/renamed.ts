@@ -54,8 +54,8 @@ export function linkRenamed(state: MatchState, sides: readonly Changed[]): Perha
 }
 
 /**
- * Links entries that are alone in two documents with what they hold, and have one number. Numbers tell nothing where a side gave them anew,
- * but between two documents they do where every other entry has its number in both.
+ * Links entries that nothing else links and that have one number in two documents. Numbers tell nothing where a side
+ * gave them anew, but between two documents they do where every other entry has its number in both.
  */
 function linkByKeptNumber({ links, told }: MatchState, a: Side, b: Side): void {
   const free = new Map<string, number>()

@@ -4,10 +4,9 @@ import { shownValue } from '../formats/shown-value.ts'
 import type { Plan } from '../plan/plan.ts'
 
 /**
- * What a report shows of what becomes of an entry.
+ * What a report shows of what becomes of an entry: as much as it would show of the entry of one side.
  *
- * @param side one that has the entry, to which it looks like
- * @param textOf the text of what was put together
+ * @param textOf gives the text of what was put together
  */
 export function shownPlan(
   plan: Plan,
