@@ -54,7 +54,7 @@ export function disputesInRows(
           inRows.push(dispute)
           shift = there - rank
         } else against++
-      } else if (numbered.isKept(a)) shift = undefined
+      } else if (kept.has(a)) shift = undefined
       else if (shift !== undefined) against -= Math.sign(numbered.nearer(a, others[rank + shift]))
     }
   }
@@ -82,6 +82,7 @@ function inRounds(all: ReadonlyMap<number, Dispute>): ReadonlySet<number> {
 /** Entries that are as they were by their numbers, and what stands between them. */
 class KeptEntries {
   private readonly ranks: ReadonlyMap<number, number>
+  private readonly kept: ReadonlySet<number>
   /** Their ranks in the first document, ascending, and in the other. */
   private readonly inFirst: readonly number[]
   private readonly inOther: readonly number[]
@@ -89,8 +90,14 @@ class KeptEntries {
   constructor({ ones, others }: Container, numbered: Numbered) {
     this.ranks = new Map(others.map((b, rank) => [b, rank]))
     const kept = [...ones.entries()].filter(([, a]) => numbered.isKept(a))
+    this.kept = new Set(kept.map(([, a]) => a))
     this.inFirst = kept.map(([rank]) => rank)
     this.inOther = kept.map(([, a]) => this.rankOf(numbered.partner(a) ?? -1))
+  }
+
+  /** Whether an entry of the first document is one of them. */
+  has(a: number): boolean {
+    return this.kept.has(a)
   }
 
   /** The rank of an entry of the other document, or -1. */

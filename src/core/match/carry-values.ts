@@ -6,6 +6,8 @@ import type { Identities } from '../identity/identities.ts'
 import type { Value } from '../likeness/value.ts'
 import { heldBy } from './already-carried.ts'
 import { ValueItem } from './item.ts'
+import type { ContentShape } from './content-shape.ts'
+import { shapeOfBoth } from './content-shape.ts'
 import type { Links } from './links.ts'
 import type { ListMatch, Reading } from './match-list.ts'
 import { isLooseClass, isNamelessClass, matchList } from './match-list.ts'
@@ -88,14 +90,13 @@ export class ValueCarry {
       const items: Items = [old, side, result.map((value) => new ValueItem(value))]
       return areSame(this.partsOf(matchList(items, scope), scope).parts, result)
     }
-    const isOpen = forth.isOpen || back.isOpen
     // mostly both ways come to the same, and then half of this is known
     if (areSame(forth.parts, back.parts))
       return again(fresh, forth.parts) && again(mine, forth.parts)
     return (
       again(fresh, forth.parts) &&
       again(mine, back.parts) &&
-      (isOpen || (again(mine, forth.parts) && again(fresh, back.parts)))
+      (forth.isOpen || (again(mine, forth.parts) && again(fresh, back.parts)))
     )
   }
 
@@ -155,12 +156,12 @@ export class ValueCarry {
       return { ...held, value: values.holding({ kind: mine.kind, name }, [held.value]) }
     }
     const scope = scopeOf(mine.kind, at, false, this.identities)
-    const three: ThreeValues = [base, fresh, mine]
-    const attributes = this.list(partsOf(three, true), scope)
+    const three: ElementValues = [base, fresh, mine]
+    const attributes = this.list(heldIn(three, true), scope)
     const content: Content =
       mine.kind === Kind.Element
-        ? this.content([base, fresh, mine], scope)
-        : this.list(partsOf(three, false), scope)
+        ? this.content(three, scope)
+        : this.list(heldIn(three, false), scope)
     const parts = [...attributes.parts, ...content.parts]
     return {
       value: values.holding({ kind: mine.kind, name, text: content.text }, parts),
@@ -172,10 +173,10 @@ export class ValueCarry {
   private content(three: ElementValues, scope: Scope): Content {
     const [old, fresh, mine] = three
     const [was, now, own] = triple((side) => shapeOf(three[side]))
-    const lists = partsOf(three, false)
+    const lists = heldIn(three, false)
     const ofMine: Content = { text: mine.text, parts: lists[MINE], isOpen: true }
-    const both = now === 'empty' ? own : own === 'empty' || now === own ? now : 'mixed'
-    if (both === 'mixed' || (both === 'text' && was === 'branch')) return ofMine
+    const both = shapeOfBoth(was, now, own)
+    if (both === 'clash') return ofMine
     if (both === 'branch') {
       const { parts, isOpen } = this.list(lists, scope)
       return { text: parts.length === 0 ? '' : undefined, parts, isOpen }
@@ -293,13 +294,13 @@ function asked(match: ListMatch): ListMatch {
 }
 
 /** Attributes of each, or what else it holds. */
-function partsOf(values: ThreeValues, isAttribute: boolean): Triple<readonly Value[]> {
+function heldIn(values: ThreeValues, isAttribute: boolean): Triple<readonly Value[]> {
   return triple((side) =>
     (values[side]?.parts ?? []).filter(({ kind }) => (kind === Kind.Attribute) === isAttribute),
   )
 }
 
-function shapeOf(element: Value | undefined): 'empty' | 'text' | 'branch' | undefined {
+function shapeOf(element: Value | undefined): ContentShape | undefined {
   if (element === undefined) return undefined
   return element.text === undefined ? 'branch' : element.text === '' ? 'empty' : 'text'
 }

@@ -1,3 +1,5 @@
+import type { ContentShape } from '../match/content-shape.ts'
+import { shapeOfBoth } from '../match/content-shape.ts'
 import { skipBlanks } from '../document/characters.ts'
 import { Kind } from '../document/kind.ts'
 import { pickSide } from '../document/pick.ts'
@@ -116,9 +118,8 @@ class ContentPlanner {
       nodes[side] < 0 ? undefined : this.contentShape(side, nodes[side]),
     )
     const [old, fresh, mine] = shapes
-    const both =
-      fresh === 'empty' ? mine : mine === 'empty' ? fresh : fresh === mine ? fresh : 'mixed'
-    if (both === 'mixed' || (both === 'text' && old === 'branch')) return this.clash('shape')
+    const both = shapeOfBoth(old, fresh, mine)
+    if (both === 'clash') return this.clash('shape')
     if (this.isRewrittenByBoth()) return this.clash(old === undefined ? 'two-new' : 'two-values')
     // a text of old may stand beside the elements that came
     const isListed =
@@ -126,7 +127,7 @@ class ContentPlanner {
     return isListed ? this.list(nodes) : this.text(nodes)
   }
 
-  private contentShape(side: Side, node: number): 'empty' | 'text' | 'branch' {
+  private contentShape(side: Side, node: number): ContentShape {
     const doc = this.context.docs[side]
     if (!doc.isLeafElement(node)) return 'branch'
     return doc.elementText(node) === '' ? 'empty' : 'text'

@@ -4,7 +4,7 @@ import type { CarriedText } from '../../../src/core/carry/carry-text.ts'
 import type { Triple } from '../../../src/core/document/sides.ts'
 import { triple } from '../../../src/core/document/sides.ts'
 import type { FormatName } from '../../../src/core/formats/index.ts'
-import { formatNamed } from '../../../src/core/formats/index.ts'
+import { FORMAT_NAMES, formatNamed } from '../../../src/core/formats/index.ts'
 
 /** A value that stands alone, or the fields of an entry. */
 export type Content = string | readonly (readonly [name: string, value: string])[]
@@ -398,6 +398,11 @@ function mergedContent(
 export function canHold(format: FormatName, { formats }: Family): boolean {
   return formats?.includes(format) ?? true
 }
+
+/** Each family in each format that can hold it. */
+export const LISTS = FORMAT_NAMES.flatMap((format) =>
+  FAMILIES.filter((family) => canHold(format, family)).map((family) => ({ format, family })),
+)
 
 /** Carries three lists, or what was made of one. */
 export function carryList(

@@ -8,12 +8,12 @@ import type { Triple } from '../../../src/core/document/sides.ts'
 import { MINE, triple } from '../../../src/core/document/sides.ts'
 import { Doc } from '../../../src/core/formats/doc.ts'
 import type { FormatName } from '../../../src/core/formats/index.ts'
-import { FORMAT_NAMES, formatNamed } from '../../../src/core/formats/index.ts'
+import { formatNamed } from '../../../src/core/formats/index.ts'
 import type { Value } from '../../../src/core/likeness/value.ts'
 import { ValueCarry } from '../../../src/core/match/carry-values.ts'
 import { scopeOf } from '../../../src/core/match/tell-apart.ts'
 import { SHORT } from './list-laws.ts'
-import { canHold, dice, FAMILIES, listStory, written } from './lists.ts'
+import { dice, LISTS, listStory, written } from './lists.ts'
 import { RUNS } from './runs.ts'
 
 // A list is proven by a merge of values that knows nothing of form. It proves something only as long as it comes to
@@ -57,10 +57,6 @@ function expectTheSame(texts: Triple<string>, name: FormatName): void {
   )
 }
 
-const all = FORMAT_NAMES.flatMap((format) =>
-  FAMILIES.filter((family) => canHold(format, family)).map((family) => ({ format, family })),
-)
-
 /** The list by itself; in one of two entries without names, whose other sides may change, too. */
 const within = {
   json: (text: string, bell: number): string => `{ "ships": [${text}, { "bell": ${bell} }] }\n`,
@@ -69,7 +65,7 @@ const within = {
   ini: (text: string): string => text,
 }
 
-test.each(all)(
+test.each(LISTS)(
   'a list of $family.name in $format comes to the same without its form',
   ({ format, family }) => {
     fc.assert(
