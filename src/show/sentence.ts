@@ -26,14 +26,14 @@ export function conflictSentence(conflict: Conflict & { unread?: true }, paint: 
       }
       if (conflict.perhaps !== undefined && conflict.old === conflict.mine)
         return `Vanilla dropped it, and you have it at ${keyNow(conflict.perhaps)} now. Is yours to stay?`
-      return `Vanilla dropped it, but you had changed it${innerWords(conflict, paint.mine)}.${perhapsWords(conflict)}`
+      return `Vanilla ${wentWords(conflict.at.new)}, but you had changed it${innerWords(conflict, paint.mine)}.${perhapsWords(conflict)}`
     case 'gone-in-mine':
       if (conflict.old === null && conflict.at.old === null && conflict.key !== '') {
         return `Vanilla has it and you have not: new, or dropped by you?`
       }
       if (conflict.perhaps !== undefined && conflict.old === conflict.new)
         return `You have it here no more, and vanilla has it at ${keyNow(conflict.perhaps)} now. Is vanilla's to stay?`
-      return `You dropped it, but vanilla has changed it since${innerWords(conflict, paint.vanilla)}.${perhapsWords(conflict)}`
+      return `You ${wentWords(conflict.at.mine)}, but vanilla has changed it since${innerWords(conflict, paint.vanilla)}.${perhapsWords(conflict)}`
     case 'two-new':
       return `Old has none of it; vanilla has ${fresh}, you have ${mine}.`
     case 'shape':
@@ -47,6 +47,11 @@ export function conflictSentence(conflict: Conflict & { unread?: true }, paint: 
         ? `Both changed what stands here: ${thing(conflict.old)} in old, ${thing(conflict.new)} in new. You have ${thing(conflict.mine)}.`
         : 'Both changed this file, and it has no keys to merge by.'
   }
+}
+
+/** How an entry went from a document; what stands there in comments has a place. */
+function wentWords(place: Conflict['at']['new']): string {
+  return place === null ? 'dropped it' : 'commented it out'
 }
 
 /** Whether a whole file is a link in one of the inputs: then it is told where that leads. */

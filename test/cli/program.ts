@@ -1,27 +1,13 @@
 import { spawnSync } from 'node:child_process'
-import {
-  mkdirSync,
-  mkdtempSync,
-  readdirSync,
-  readFileSync,
-  rmSync,
-  statSync,
-  writeFileSync,
-} from 'node:fs'
-import { tmpdir } from 'node:os'
+import { mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { fileURLToPath } from 'node:url'
-import { afterAll } from 'vitest'
 import type { z } from 'zod'
 import { carryDocument } from '../../src/show/carry-document.ts'
+import { temporaryFolder } from '../temporary.ts'
 
 export const ROOT = fileURLToPath(new URL('../..', import.meta.url))
 export const PROGRAM = join(ROOT, 'bin', 'anagnosis.js')
-
-const folders: string[] = []
-afterAll(() => {
-  for (const folder of folders) rmSync(folder, { recursive: true, force: true })
-})
 
 /** Files by path; a path that ends in `/` is an empty folder. */
 export type Files = Record<string, string | Buffer>
@@ -36,9 +22,8 @@ export interface Ran {
 export class Workplace {
   constructor(
     files: Files = {},
-    readonly folder = mkdtempSync(join(tmpdir(), 'anagnosis-test-')),
+    readonly folder = temporaryFolder('test'),
   ) {
-    folders.push(folder)
     this.write(files)
   }
 

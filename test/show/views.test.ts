@@ -9,8 +9,10 @@ import { questionsOf } from '../../src/core/grouping/questions.ts'
 import { conflictSentence } from '../../src/show/sentence.ts'
 import { clip, oneLine, wrap } from '../../src/show/text.ts'
 
+const AT = { line: 3, column: 5 }
+const ALL_AT = { old: AT, new: AT, mine: AT }
+
 function conflict(values: Partial<Conflict>): Conflict {
-  const at = { line: 3, column: 5 }
   return {
     key: 'find[lamp]/worth',
     kind: 'two-values',
@@ -19,7 +21,11 @@ function conflict(values: Partial<Conflict>): Conflict {
     new: '3',
     mine: '8',
     result: '8',
-    at: { old: at, new: at, mine: at },
+    at: {
+      old: AT,
+      new: values.new === null ? null : AT,
+      mine: values.mine === null ? null : AT,
+    },
     ...values,
   }
 }
@@ -70,6 +76,19 @@ describe('sentences', () => {
         ],
       },
       'You dropped it, but vanilla has changed it since: worth from 2 to 3, note from nothing to a and 1 more.',
+    ],
+    [
+      {
+        kind: 'gone-in-vanilla',
+        new: null,
+        at: ALL_AT,
+        inside: [{ path: '', from: '2', to: '8' }],
+      },
+      'Vanilla commented it out, but you had changed it: from 2 to 8.',
+    ],
+    [
+      { kind: 'gone-in-mine', mine: null, at: ALL_AT, inside: [{ path: '', from: '2', to: '3' }] },
+      'You commented it out, but vanilla has changed it since: from 2 to 3.',
     ],
     [
       { old: '1', new: '1.0', mine: '3' },

@@ -1,8 +1,7 @@
-import { cpSync, mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs'
-import { tmpdir } from 'node:os'
+import { cpSync, mkdirSync, writeFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import fc from 'fast-check'
-import { afterAll, describe, expect, test } from 'vitest'
+import { describe, expect, test } from 'vitest'
 import type { Group } from '../../src/core/grouping/group.ts'
 import { FileEdits } from '../../src/workspace/variant/file-edits.ts'
 import { carryFile } from '../../src/workspace/carry/carry-file.ts'
@@ -14,14 +13,12 @@ import { addRelease } from '../../src/workspace/store/add-release.ts'
 import { Store } from '../../src/workspace/store/store.ts'
 import type { FileTree } from '../../src/workspace/tree.ts'
 import { readTree } from '../../src/workspace/tree.ts'
+import { temporaryFolder } from '../temporary.ts'
 import type { Model } from '../core/laws/model.ts'
 import { PLAIN, stories } from '../core/laws/model.ts'
 import { renderers } from '../core/laws/render.ts'
 
-const folder = mkdtempSync(join(tmpdir(), 'anagnosis-compare-'))
-afterAll(() => {
-  rmSync(folder, { recursive: true, force: true })
-})
+const folder = temporaryFolder('compare')
 
 let count = 0
 

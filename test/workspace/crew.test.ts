@@ -1,16 +1,16 @@
-import { mkdirSync, mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
-import { tmpdir } from 'node:os'
+import { mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { expect, test } from 'vitest'
 import { carryPaths } from '../../src/workspace/carry/carry-paths.ts'
 import { CREW_FROM } from '../../src/workspace/carry/crew.ts'
+import { temporaryFolder } from '../temporary.ts'
 
 const crew = fileURLToPath(new URL('../../bin/crew-member.js', import.meta.url))
 
 /** Three folders of as many files as make a crew worth its start, some of them with conflicts, lost brackets and capitals. */
 function folders(): { old: string; new: string; mine: string; root: string } {
-  const root = mkdtempSync(join(tmpdir(), 'anagnosis-crew-'))
+  const root = temporaryFolder('crew')
   const path = { root, old: join(root, 'old'), new: join(root, 'new'), mine: join(root, 'mine') }
   for (const side of ['old', 'new', 'mine'] as const) {
     for (let i = 0; i < CREW_FROM; i++) {
@@ -67,7 +67,7 @@ test('an interrupted crew leaves nothing', async () => {
 
 /** One JSON file a side, so big that it is carried in a thread of its own. */
 function bigFiles(): { root: string; old: string; new: string; mine: string } {
-  const root = mkdtempSync(join(tmpdir(), 'anagnosis-aside-'))
+  const root = temporaryFolder('aside')
   const write = (side: string, worth: number): string => {
     const finds = Array.from({ length: 90_000 }, (_, id) => {
       const own = id === 40_000 ? worth : id

@@ -1,8 +1,7 @@
-import { cpSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs'
+import { cpSync, readdirSync, readFileSync, rmSync } from 'node:fs'
 import { mkdirSync, statSync, writeFileSync } from 'node:fs'
-import { tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
-import { afterAll, expect, test } from 'vitest'
+import { expect, test } from 'vitest'
 import { readConfig } from '../../src/workspace/config/config.ts'
 import { openDraft } from '../../src/workspace/draft/draft.ts'
 import type { Disk } from '../../src/workspace/io/disk.ts'
@@ -16,18 +15,10 @@ import { Store } from '../../src/workspace/store/store.ts'
 import { addRelease } from '../../src/workspace/store/add-release.ts'
 import { carryVariant } from '../../src/workspace/variant/carry-variant.ts'
 import { Workspace } from '../../src/workspace/workspace.ts'
+import { temporaryFolder } from '../temporary.ts'
 import { failingAt } from './failing-disk.ts'
 
-const made: string[] = []
-afterAll(() => {
-  for (const folder of made) rmSync(folder, { recursive: true, force: true })
-})
-
-function folder(): string {
-  const path = mkdtempSync(join(tmpdir(), 'anagnosis-killed-'))
-  made.push(path)
-  return path
-}
+const folder = (): string => temporaryFolder('killed')
 
 function write(root: string, files: Record<string, string>): void {
   for (const [path, text] of Object.entries(files)) {

@@ -1,18 +1,11 @@
 import * as fs from 'node:fs'
-import {
-  mkdirSync,
-  mkdtempSync,
-  readdirSync,
-  readFileSync,
-  renameSync,
-  writeFileSync,
-} from 'node:fs'
-import { tmpdir } from 'node:os'
+import { mkdirSync, readdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { expect, test } from 'vitest'
 import { carryPaths } from '../../src/workspace/carry/carry-paths.ts'
 import { Failure } from '../../src/workspace/failure.ts'
 import type { DiskCalls } from '../../src/workspace/io/disk.ts'
+import { temporaryFolder } from '../temporary.ts'
 
 const CALLS = ['mkdirSync', 'openSync', 'writeSync', 'renameSync'] as const
 
@@ -20,7 +13,7 @@ function inputs(): {
   folder: string
   paths: { old: string; new: string; mine: string; out: string }
 } {
-  const folder = mkdtempSync(join(tmpdir(), 'anagnosis-output-'))
+  const folder = temporaryFolder('output')
   const place = (name: string, worth: number): string => {
     const path = join(folder, name)
     writeFileSync(path, `{"worth": ${worth}, "name": "${name}"}`)

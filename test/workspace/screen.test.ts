@@ -1,7 +1,6 @@
-import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
-import { tmpdir } from 'node:os'
+import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
-import { afterAll, describe, expect, test } from 'vitest'
+import { describe, expect, test } from 'vitest'
 import { PLAIN } from '../../src/show/paint.ts'
 import { drawScreen } from '../../src/show/settle-screen/draw.ts'
 import type { ScreenKey } from '../../src/show/settle-screen/keys.ts'
@@ -16,12 +15,8 @@ import { addRelease } from '../../src/workspace/store/add-release.ts'
 import { Store } from '../../src/workspace/store/store.ts'
 import { carryVariant } from '../../src/workspace/variant/carry-variant.ts'
 import { Workspace } from '../../src/workspace/workspace.ts'
+import { temporaryFolder } from '../temporary.ts'
 import { failingAt } from './failing-disk.ts'
-
-const made: string[] = []
-afterAll(() => {
-  for (const folder of made) rmSync(folder, { recursive: true, force: true })
-})
 
 const open = async (root: string, disk: Disk = DISK): Promise<Workspace> =>
   new Workspace(root, await readConfig(join(root, 'anagnosis.yaml')), disk)
@@ -30,8 +25,7 @@ type Files = Record<string, string>
 
 /** A workspace with an open draft. */
 async function drafted(old: Files, fresh: Files, mine: Files): Promise<string> {
-  const root = mkdtempSync(join(tmpdir(), 'anagnosis-screen-'))
-  made.push(root)
+  const root = temporaryFolder('screen')
   for (const [folder, files] of Object.entries({ v1: old, v2: fresh, live: mine }))
     for (const [path, text] of Object.entries(files)) {
       mkdirSync(dirname(join(root, folder, path)), { recursive: true })

@@ -1,20 +1,17 @@
-import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs'
-import { tmpdir } from 'node:os'
+import { mkdirSync, mkdtempSync, writeFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import fc from 'fast-check'
 import picomatch from 'picomatch'
-import { afterAll, describe, expect, test } from 'vitest'
+import { describe, expect, test } from 'vitest'
 import { parse } from 'yaml'
 import { parseConfig } from '../../src/workspace/config/config.ts'
 import { newConfigText, withVariant } from '../../src/workspace/setup/config-text.ts'
 import { findVersionAt } from '../../src/workspace/setup/find-version.ts'
 import { proposePolicies } from '../../src/workspace/setup/policies.ts'
 import { installedVersion, parseVersionAt } from '../../src/workspace/version-at.ts'
+import { temporaryFolder } from '../temporary.ts'
 
-const folder = mkdtempSync(join(tmpdir(), 'anagnosis-setup-'))
-afterAll(() => {
-  rmSync(folder, { recursive: true, force: true })
-})
+const folder = temporaryFolder('setup')
 
 describe('policies', () => {
   test.each([

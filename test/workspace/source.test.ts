@@ -1,20 +1,16 @@
-import { mkdtempSync, rmSync } from 'node:fs'
-import { tmpdir } from 'node:os'
 import { join, posix } from 'node:path'
 import { buffer } from 'node:stream/consumers'
 import { execFileSync } from 'node:child_process'
 import { mkdirSync, writeFileSync } from 'node:fs'
 import fc from 'fast-check'
-import { afterAll, describe, expect, test } from 'vitest'
+import { describe, expect, test } from 'vitest'
 import { Failure } from '../../src/workspace/failure.ts'
 import { openSource } from '../../src/workspace/source/open-source.ts'
 import { linkStaysInside, safePath, unholdable } from '../../src/workspace/source/safe-path.ts'
+import { temporaryFolder } from '../temporary.ts'
 import { writeTar, writeZip } from './archives.ts'
 
-const folder = mkdtempSync(join(tmpdir(), 'anagnosis-source-'))
-afterAll(() => {
-  rmSync(folder, { recursive: true, force: true })
-})
+const folder = temporaryFolder('source')
 
 const step = fc.constantFrom('a', 'rules', '..', '.', '', 'b.ini', 'C:', 'ü', '...', '..x')
 const paths = fc

@@ -1,8 +1,7 @@
-import { mkdirSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
-import { tmpdir } from 'node:os'
+import { mkdirSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import fc from 'fast-check'
-import { afterAll, describe, expect, test } from 'vitest'
+import { describe, expect, test } from 'vitest'
 import { nameOf } from '../../src/core/facts/release.ts'
 import { withLock } from '../../src/workspace/io/lock.ts'
 import { StateLayout } from '../../src/workspace/state/layout.ts'
@@ -11,11 +10,9 @@ import { checkLabel, findRelease } from '../../src/workspace/store/release.ts'
 import { removeRelease } from '../../src/workspace/store/remove-release.ts'
 import { Store } from '../../src/workspace/store/store.ts'
 import { verifyStore } from '../../src/workspace/store/verify-store.ts'
+import { temporaryFolder } from '../temporary.ts'
 
-const folder = mkdtempSync(join(tmpdir(), 'anagnosis-store-'))
-afterAll(() => {
-  rmSync(folder, { recursive: true, force: true })
-})
+const folder = temporaryFolder('store')
 
 type Content = Record<string, string>
 

@@ -1,10 +1,10 @@
-import { chmodSync, mkdtempSync, writeFileSync } from 'node:fs'
-import { tmpdir } from 'node:os'
+import { chmodSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { expect, test } from 'vitest'
 import { modeOf, readContent } from '../../src/workspace/tree.ts'
+import { temporaryFolder } from '../temporary.ts'
 
-const root = mkdtempSync(join(tmpdir(), 'anagnosis-tree-'))
+const root = temporaryFolder('tree')
 
 test.each([0, 1, 4095, 4096, 100_000])(
   'a file of %i bytes is read whole, with its mode',

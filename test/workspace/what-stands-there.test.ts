@@ -1,7 +1,6 @@
-import { mkdirSync, mkdtempSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
-import { tmpdir } from 'node:os'
+import { mkdirSync, symlinkSync, writeFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
-import { afterEach, describe, expect, test } from 'vitest'
+import { describe, expect, test } from 'vitest'
 import type { CarryReport } from '../../src/core/report/report.ts'
 import { colourPaint } from '../../src/show/paint.ts'
 import { showCarry } from '../../src/show/carry-view.ts'
@@ -12,17 +11,9 @@ import { closedIn, closedReport, withoutClosed } from '../../src/workspace/carry
 import { chooseWhole } from '../../src/workspace/carry/whole-entry.ts'
 import { Failure } from '../../src/workspace/failure.ts'
 import type { TreeEntry } from '../../src/workspace/tree.ts'
+import { temporaryFolder } from '../temporary.ts'
 
-const folders: string[] = []
-afterEach(() => {
-  for (const folder of folders.splice(0)) rmSync(folder, { recursive: true, force: true })
-})
-
-function folder(): string {
-  const made = mkdtempSync(join(tmpdir(), 'anagnosis-stands-'))
-  folders.push(made)
-  return made
-}
+const folder = (): string => temporaryFolder('stands')
 
 function file(root: string, name: string, text: string): TreeEntry {
   const location = join(root, name)

@@ -13,6 +13,7 @@ import type { ListMatch, Reading } from './match-list.ts'
 import { isLooseClass, isNamelessClass, matchList } from './match-list.ts'
 import type { Classes } from './order.ts'
 import { movesOf, resultOrder } from './order.ts'
+import { joined } from './stretches.ts'
 import type { Items, Scope } from './tell-apart.ts'
 import { scopeOf } from './tell-apart.ts'
 
@@ -290,7 +291,7 @@ function asked(match: ListMatch): ListMatch {
   const isOfNamed = links.isReordered(NEW) && links.isReordered(MINE)
   if (isOfNamed || nameless.length === 0 || nameless.length === all.length)
     return { ...match, isQuestion: true }
-  return { ...match, stretches: [new Set(nameless)], holding: undefined }
+  return { ...match, stretches: joined([...match.stretches, nameless]), holding: undefined }
 }
 
 /** Attributes of each, or what else it holds. */

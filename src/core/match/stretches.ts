@@ -18,7 +18,7 @@ export type Stretch = ReadonlySet<number>
 export function stretchesOf(links: Links, told: TellApart): Stretch[] {
   const isLoose = (side: Side, at: number): boolean => !told.isStrong(side, at)
   const gaps = { [NEW]: links.gaps(NEW), [MINE]: links.gaps(MINE) }
-  const found: Set<number>[] = []
+  const found: Stretch[] = []
   for (const side of [NEW, MINE] as const)
     for (const gap of gaps[side]) {
       const classes = rewritten({ links, told, isLoose }, side, gap, gaps[otherSide(side)])
@@ -108,10 +108,11 @@ function areExchangeable(a: Item | undefined, b: Item | undefined): boolean {
 
 const ITEMS: ReadonlySet<Kind> = new Set([Kind.Scalar, Kind.Object, Kind.Array])
 
-/** Sets that have a class in common are one. */
-function joined(sets: readonly Set<number>[]): Set<number>[] {
+/** Sets of classes of which those that have a class in common are one. */
+export function joined(sets: readonly Iterable<number>[]): Stretch[] {
   const result: Set<number>[] = []
-  for (const each of sets) {
+  for (const of of sets) {
+    const each = new Set(of)
     const touching = result.filter((other) => [...each].some((cls) => other.has(cls)))
     for (const other of touching) {
       for (const cls of other) each.add(cls)

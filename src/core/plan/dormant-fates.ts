@@ -60,9 +60,10 @@ export class DormantFates {
     const [old, fresh] = this.states(cls)
     if (!isLive(old))
       return stands(MINE, ...this.changedDefault(cls), this.change('mine', 'added', cls))
-    return isSame(old, mine)
-      ? stands(NEW, this.change('vanilla', 'removed', cls))
-      : stands(MINE, this.conflict('gone-in-vanilla', cls, NEW, fresh))
+    if (isSame(old, mine)) return stands(NEW, this.change('vanilla', 'removed', cls))
+    const isLost = fresh !== undefined && !isSame(old, fresh) && !isSame(fresh, mine)
+    const lost = isLost ? this.lost(fresh) : []
+    return stands(MINE, this.conflict('gone-in-vanilla', cls, NEW, fresh), ...lost)
   }
 
   /** Of an entry that one of new and mine has neither live nor dormant. */

@@ -136,7 +136,8 @@ export class EntryFates {
   private askedFate(cls: number, stretch: Stretch): EntryFate {
     const { matching } = this.entries
     const [first] = stretch
-    const told = cls === first ? [this.question([...stretch])] : NOTHING_TOLD
+    const told =
+      cls === first ? [this.question([...stretch]), ...this.lostOfStretch(stretch)] : NOTHING_TOLD
     return { fate: matching.unit(MINE, cls) >= 0 ? 'kept-against-vanilla' : 'out', told }
   }
 
@@ -290,6 +291,17 @@ export class EntryFates {
   /** Mine removed an entry: what vanilla had written anew in its comments is quoted. */
   private lostWith(cls: number): Telling[] {
     return this.lost(NEW, this.rewritten(NEW, cls, this.commentsOf(NEW, cls)))
+  }
+
+  /** Mine stands for a stretch: what vanilla has written anew in its comments is quoted. */
+  private lostOfStretch(stretch: Stretch): Telling[] {
+    const { docs } = this.context
+    const [old, fresh, mine] = triple((side) =>
+      [...stretch].flatMap((cls) => this.commentsOf(side, cls)),
+    )
+    if (fresh.length === 0) return []
+    const known = new Set([...saidBy(docs[OLD], old), ...saidBy(docs[MINE], mine)])
+    return this.lost(NEW, sayingElse(docs[NEW], fresh, known))
   }
 
   /** Of the comments that go with an entry those that old has not with it. */

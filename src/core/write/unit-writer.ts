@@ -130,17 +130,44 @@ export class UnitWriter {
     if (keepsLineEnd) writer.made(lineEnd)
   }
 
-  /** Writes a unit that new and mine have as one of them has it. */
-  whole(side: Side, unit: number, separator: boolean): void {
+  /**
+   * Writes a unit that new and mine have as one of them has it.
+   *
+   * @param follows whether what was written before stands before it in a document, too
+   */
+  whole(
+    units: Triple<number>,
+    side: Side,
+    separator: boolean,
+    follows: (side: Side) => boolean,
+  ): void {
+    const unit = units[side]
     this.guardLine(side, unit)
     this.partFromComment(side, unit)
-    this.unit(side, unit, separator, side !== MINE)
+    const home = this.atHome(units, side, follows)
+    if (home === side) this.unit(side, unit, separator, side !== MINE)
+    else {
+      this.context.writer.slice(
+        home,
+        this.begin(home, units[home]),
+        this.list(home).own(units[home]),
+      )
+      this.unit(side, unit, separator, side !== MINE, this.list(side).own(unit))
+    }
     this.noteEnding(side, unit)
   }
 
-  /** Writes a unit that new and mine have part by part. */
-  parts({ units, lead, own, entry, tail }: UnitParts, separator: boolean): void {
-    const start = this.suited(units, lead)
+  /**
+   * Writes a unit that new and mine have part by part.
+   *
+   * @param follows whether what was written before stands before it in a document, too
+   */
+  parts(
+    { units, lead, own, entry, tail }: UnitParts,
+    separator: boolean,
+    follows: (side: Side) => boolean,
+  ): void {
+    const start = this.atHome(units, this.suited(units, lead), follows)
     this.lead(start, units[start])
     for (const piece of own) {
       if ('made' in piece) this.context.writer.made(piece.made)
@@ -163,6 +190,21 @@ export class UnitWriter {
       units[each] >= 0 && this.list(each).startsLine(units[each]) === this.form.multiline
     const other = side === MINE ? NEW : MINE
     return !isSuited(side) && isSuited(other) ? other : side
+  }
+
+  /** The side whose blanks part an entry from that before it: where the two stand so in one side alone, its blank lines are kept. */
+  private atHome(units: Triple<number>, side: Side, follows: (side: Side) => boolean): Side {
+    if (this.isMixed || this.isAttributes || !this.form.multiline) return side
+    const other = side === MINE ? NEW : MINE
+    if (units[other] < 0 || follows(side) || !follows(other)) return side
+    const [here, there] = [this.leadText(side, units[side]), this.leadText(other, units[other])]
+    const more = there.slice(0, there.length - here.length)
+    return /[\r\n]$/.test(more) && there.endsWith(here) ? other : side
+  }
+
+  private leadText(side: Side, unit: number): string {
+    const list = this.list(side)
+    return list.tree.source.slice(list.start(unit), list.own(unit))
   }
 
   private tailWords(units: Triple<number>, side: Side): string {
@@ -217,9 +259,14 @@ export class UnitWriter {
   }
 
   /** A whole unit of one side, with or without a separator, fitted where it is not at home. */
-  private unit(side: Side, unit: number, separator: boolean, fitted = true): void {
+  private unit(
+    side: Side,
+    unit: number,
+    separator: boolean,
+    fitted = true,
+    start = this.begin(side, unit),
+  ): void {
     const list = this.list(side)
-    const start = this.begin(side, unit)
     if (fitted) this.piece(side, start, this.nodeEnd(side, unit), list.startsLine(unit))
     else this.context.writer.slice(side, start, this.nodeEnd(side, unit))
     this.tail(side, unit, separator)

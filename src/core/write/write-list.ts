@@ -1,5 +1,5 @@
 import type { Side } from '../document/sides.ts'
-import { MINE, NEW } from '../document/sides.ts'
+import { MINE, NEW, triple } from '../document/sides.ts'
 import type { EntryPlan, ListPlan } from '../plan/plan.ts'
 import type { WriteContext } from './context.ts'
 import { ListForm } from './list-form.ts'
@@ -45,16 +45,20 @@ class EntriesWriter {
   ): void {
     const { units } = this
     const { matching } = this.plan
-    const single = (side: Side): void => {
+    const follows = (side: Side): boolean => {
       const unit = matching.unit(side, cls)
-      const follows = unit > 0 && matching.unit(side, before) === unit - 1
-      units.single(side, unit, separator, follows)
+      return unit === 0 ? before < 0 : matching.unit(side, before) === unit - 1
+    }
+    const single = (side: Side): void => {
+      units.single(side, matching.unit(side, cls), separator, before >= 0 && follows(side))
     }
     if (fate === 'only-comments') units.ownCommentsOnly(matching.unit(MINE, cls))
     else if (fate === 'vanilla-added') single(NEW)
     else if (fate !== 'merged') single(MINE)
-    else if (whole !== undefined) units.whole(whole, matching.unit(whole, cls), separator)
-    else if (parts !== undefined) units.parts(parts, separator)
+    else if (whole !== undefined) {
+      const all = triple((side) => matching.unit(side, cls))
+      units.whole(all, whole, separator, follows)
+    } else if (parts !== undefined) units.parts(parts, separator, follows)
   }
 
   /** Whether an entry is written, and not only comments. */
