@@ -1,6 +1,5 @@
 import { Kind } from '../document/kind.ts'
 import type { Doc } from './doc.ts'
-import { foldName } from './format.ts'
 
 /**
  * A text that is the same for two nodes exactly where their content is: names and decoded values,
@@ -13,7 +12,7 @@ export function canonical(doc: Doc, node: number): string {
       return elementForm(doc, node)
     case Kind.Object:
     case Kind.Section:
-      return `{${sized(nameForm(doc, node))}${inNameOrder(doc, node).join('')}}`
+      return `{${sized(doc.foldedName(node))}${inNameOrder(doc, node).join('')}}`
     case Kind.Document:
     case Kind.Array:
       return `[${content(doc, node).join('')}]`
@@ -22,7 +21,7 @@ export function canonical(doc: Doc, node: number): string {
     case Kind.Attribute:
     case Kind.Property:
     case Kind.Instruction:
-      return sized(nameForm(doc, node)) + sized(doc.value(node))
+      return sized(doc.foldedName(node)) + sized(doc.value(node))
     case Kind.Text:
     case Kind.Scalar:
       return sized(doc.value(node))
@@ -34,10 +33,6 @@ export function canonical(doc: Doc, node: number): string {
 /** Whether two nodes have the same content. */
 export function sameContent(a: Doc, nodeA: number, b: Doc, nodeB: number): boolean {
   return a.slice(nodeA) === b.slice(nodeB) || canonical(a, nodeA) === canonical(b, nodeB)
-}
-
-function nameForm(doc: Doc, node: number): string {
-  return foldName(doc.format, doc.name(node))
 }
 
 function sized(text: string): string {
@@ -70,7 +65,7 @@ function inNameOrder(doc: Doc, node: number): string[] {
   const named: { name: string; form: string }[] = []
   for (const child of doc.children(node)) {
     if (doc.kind(child) === Kind.Comment) continue
-    named.push({ name: nameForm(doc, child), form: canonical(doc, child) })
+    named.push({ name: doc.foldedName(child), form: canonical(doc, child) })
   }
   return named.sort((a, b) => (a.name < b.name ? -1 : a.name > b.name ? 1 : 0)).map((n) => n.form)
 }

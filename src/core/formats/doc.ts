@@ -74,11 +74,16 @@ export class Doc {
     return this.format.nodeName(this.tree, node)
   }
 
+  /** The name in the form in which two are compared. */
+  foldedName(node: number): string {
+    return foldName(this.format, this.name(node))
+  }
+
   /** Whether a node has a name, capitals aside where the format takes them for one; mostly without cutting it out. */
   isNamed(node: number, name: string): boolean {
     const { tree, format } = this
     const kind = tree.kind(node)
-    if (format.foldsCase) return foldName(format, this.name(node)) === foldName(format, name)
+    if (format.foldsCase) return this.foldedName(node) === foldName(format, name)
     if (kind === Kind.Section || !hasPlainName(tree, node)) return this.name(node) === name
     const start = tree.start(node) + (kind === Kind.Element || kind === Kind.Member ? 1 : 0)
     const length = tree.nameEnd(node) - start - (kind === Kind.Member ? 1 : 0)

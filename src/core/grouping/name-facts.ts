@@ -1,6 +1,5 @@
 import { Kind } from '../document/kind.ts'
 import type { Doc } from '../formats/doc.ts'
-import { foldName } from '../formats/format.ts'
 import { quoteName } from '../keys/key.ts'
 import type { NameFacts } from './group.ts'
 
@@ -67,7 +66,7 @@ function isStep(doc: Doc, node: number, step: string): boolean {
     case Kind.Member:
     case Kind.Section:
     case Kind.Property:
-      return step === '*' || step === quoteName(foldName(doc.format, doc.name(node)))
+      return step === '*' || step === quoteName(doc.foldedName(node))
     default:
       return false
   }

@@ -1,6 +1,5 @@
 import { Kind } from '../document/kind.ts'
 import type { Doc } from '../formats/doc.ts'
-import { foldName } from '../formats/format.ts'
 import { identityText, parseIdentity } from './expression.ts'
 import type { Siblings } from './siblings.ts'
 
@@ -33,7 +32,7 @@ export function customarySteps(doc: Doc, entry: number): string[] {
 
 /** How an identity names what stands in an entry. */
 function stepTo(doc: Doc, child: number): string {
-  const name = foldName(doc.format, doc.name(child))
+  const name = doc.foldedName(child)
   return doc.kind(child) === Kind.Attribute ? `@${name}` : name
 }
 

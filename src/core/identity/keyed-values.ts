@@ -48,7 +48,7 @@ class ValueCollector {
     const { doc } = this
     const { format } = doc
     const kind = doc.kind(node)
-    const name = foldName(format, doc.name(node))
+    const name = doc.foldedName(node)
     const segment = foldName(format, nodeSegment(doc, node, this.identityOf(node, place, name)))
     switch (kind) {
       case Kind.Attribute:

@@ -2,7 +2,6 @@ import { isRepeatable, Kind } from '../document/kind.ts'
 import { sameName } from '../document/same-text.ts'
 import type { Tree } from '../document/tree.ts'
 import type { Doc } from '../formats/doc.ts'
-import { foldName } from '../formats/format.ts'
 
 /** The place of a child under a place: keys without identities, joined by `/`; the root's is ''. */
 export function placeOf(parent: string, name: string): string {
@@ -17,7 +16,7 @@ export function placeInside(doc: Doc, node: number, place: string): string {
     case Kind.Member:
     case Kind.Section:
     case Kind.Property:
-      return placeOf(place, foldName(doc.format, doc.name(node)))
+      return placeOf(place, doc.foldedName(node))
     case Kind.Element:
       return node === doc.root() ? place : placeOf(place, doc.name(node))
     default:
@@ -131,7 +130,7 @@ function addRepeated({ doc, repeated }: Search, node: number): void {
   for (let child = node + 1; child < stop; child = tree.next(child)) {
     if (!isRepeatable(tree.kind(child))) continue
     if (previous >= 0 && sameName(tree, previous, tree, child)) {
-      if (told !== previous) repeated.add(foldName(format, doc.name(child)))
+      if (told !== previous) repeated.add(doc.foldedName(child))
       told = previous
       continue
     }
@@ -141,7 +140,7 @@ function addRepeated({ doc, repeated }: Search, node: number): void {
       else seen.push(child)
       continue
     }
-    const name = foldName(format, doc.name(child))
+    const name = doc.foldedName(child)
     names ??= new Set()
     if (names.has(name) || seen.some((other) => doc.isNamed(other, name))) repeated.add(name)
     names.add(name)

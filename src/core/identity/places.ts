@@ -1,6 +1,5 @@
 import { Kind } from '../document/kind.ts'
 import type { Doc } from '../formats/doc.ts'
-import { foldName } from '../formats/format.ts'
 import { parseIdentity, untoldAmong } from './expression.ts'
 import { Identities } from './identities.ts'
 import { namedOfEach, itemsOfEach, placeOf, splitPlace } from './place.ts'
@@ -16,7 +15,7 @@ export function placesIn(doc: Doc): Set<string> {
 function collect(doc: Doc, node: number, place: string, places: Set<string>): void {
   places.add(place)
   for (const child of doc.children(node)) {
-    const name = foldName(doc.format, doc.name(child))
+    const name = doc.foldedName(child)
     switch (doc.kind(child)) {
       case Kind.Attribute:
         places.add(placeOf(place, `@${name}`))

@@ -2,7 +2,6 @@ import { Kind } from '../document/kind.ts'
 import type { Tree } from '../document/tree.ts'
 import { firstContent } from '../document/unit-list.ts'
 import type { Doc } from '../formats/doc.ts'
-import { foldName } from '../formats/format.ts'
 
 /**
  * What a node holds, its form and its comments aside. Of one `Values` two that hold the same are one object,
@@ -59,7 +58,7 @@ export class Values {
   private read(doc: Doc, node: number): Value {
     const { tree, format } = doc
     const kind = tree.kind(node)
-    const name = NAMED.has(kind) ? foldName(format, doc.name(node)) : ''
+    const name = NAMED.has(kind) ? doc.foldedName(node) : ''
     if (LEAVES.has(kind)) {
       const sort = kind === Kind.Scalar ? format.scalarSort(tree, node) : undefined
       return this.once({ kind, name, sort, text: doc.value(node), parts: NOTHING })

@@ -6,7 +6,6 @@ import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
 import type { NodeRange } from '../document/unit-list.ts'
 import { canonical } from '../formats/canonical.ts'
 import { Doc } from '../formats/doc.ts'
-import { foldName } from '../formats/format.ts'
 import { identityText } from '../identity/expression.ts'
 import type { Identities } from '../identity/identities.ts'
 
@@ -276,7 +275,7 @@ class Names {
     const { identities, place } = this.place
     const kind = doc.kind(node)
     if (kind === Kind.Comment || kind === Kind.Text || kind === Kind.Attribute) return undefined
-    const name = foldName(doc.format, doc.name(node))
+    const name = doc.foldedName(node)
     const identity = isRepeatable(kind)
       ? identities.ofNamed(place, name)?.identity
       : kind === Kind.Object

@@ -1,7 +1,6 @@
 import { isRepeatable, Kind } from '../document/kind.ts'
 import { sameSlice } from '../document/same-text.ts'
 import type { Doc } from '../formats/doc.ts'
-import { foldName } from '../formats/format.ts'
 import type { IdentityExpression } from '../identity/expression.ts'
 import { identityText, partsOf } from '../identity/expression.ts'
 import type { Known } from '../identity/known.ts'
@@ -31,7 +30,7 @@ export class NodeItem implements Item {
     readonly doc: Doc,
     readonly node: number,
     private readonly known: Known,
-    readonly name: string = foldName(doc.format, doc.name(node)),
+    readonly name: string = doc.foldedName(node),
   ) {
     this.kind = doc.kind(node)
   }

@@ -1,7 +1,6 @@
 import { gather } from '../document/gather.ts'
 import { HOLDING, Kind } from '../document/kind.ts'
 import type { Doc } from '../formats/doc.ts'
-import { foldName } from '../formats/format.ts'
 import { customarySteps, isId } from '../identity/candidates.ts'
 import type { IdentityExpression } from '../identity/expression.ts'
 import { identityOf, parseIdentity } from '../identity/expression.ts'
@@ -87,7 +86,7 @@ export class Placer {
     for (const child of children) {
       const kind = doc.kind(child)
       if (KEYED.has(kind)) {
-        const name = foldName(doc.format, doc.name(child))
+        const name = doc.foldedName(child)
         const named = kind === Kind.Section ? this.identities.ofNamed(place, name) : undefined
         const step: Step = { around, node: child, identity: named?.identity }
         const own = placeOf(place, name)
