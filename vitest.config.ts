@@ -7,7 +7,7 @@ import type { TestSpecification } from 'vitest/node'
 import { BaseSequencer } from 'vitest/node'
 
 /** What takes longest: where it began last, one core would wait for the other. */
-const LONG = /(golden|laws|short-ways|lists|update|killed|screen|workspace)\.test\.ts$/
+const LONG = /(golden|laws|edited-cases|short-ways|lists|update|killed|screen|workspace)\.test\.ts$/
 
 class LongestFirst extends BaseSequencer {
   override async sort(files: TestSpecification[]): Promise<TestSpecification[]> {

@@ -1,76 +1,12 @@
 import assert from 'node:assert/strict'
 import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
-import fc from 'fast-check'
 import { carryText } from '../../src/core/carry/carry-text.ts'
 import type { CarriedText } from '../../src/core/carry/carry-text.ts'
 import type { FormatName } from '../../src/core/formats/index.ts'
 import { FORMAT_NAMES, formatNamed } from '../../src/core/formats/index.ts'
 import type { Texts } from '../core/laws/laws.ts'
 import { ALL_WAYS, NO_WAYS } from '../core/laws/short-ways.ts'
-
-/** What somebody does to a file with an editor: at which line, as a share of all, and what. */
-export interface TextEdit {
-  at: number
-  to: number
-  sort: (typeof SORTS)[number]
-}
-
-const SORTS = [
-  'number',
-  'word',
-  'drop',
-  'copy',
-  'move',
-  'comment',
-  'blank',
-  'indent',
-  'block',
-] as const
-
-export const textEdits: fc.Arbitrary<TextEdit[]> = fc.array(
-  fc.record({
-    at: fc.double({ min: 0, max: 0.999, noNaN: true }),
-    to: fc.double({ min: 0, max: 0.999, noNaN: true }),
-    sort: fc.constantFrom(...SORTS),
-  }),
-  { maxLength: 6 },
-)
-
-const COMMENTED: Record<FormatName, (line: string) => string> = {
-  xml: (line) => `<!-- ${line.trim().replace(/--/g, '==')} -->`,
-  json: (line) => `// ${line.trim()}`,
-  ini: (line) => `; ${line.trim()}`,
-}
-
-/** Two comments of the same words cannot be told apart once one of them is rewritten: none is copied. */
-const IS_COMMENT = /^\s*(<!--|\/\/|;|#)/
-
-/** A text after edits; what is written anew is marked with a word that stands nowhere else. */
-export function editedText(
-  text: string,
-  edits: readonly TextEdit[],
-  format: FormatName,
-  mark: string,
-): string {
-  const lines = text.split('\n')
-  for (const [i, { at, to, sort }] of edits.entries()) {
-    const line = Math.floor(at * lines.length)
-    const target = Math.floor(to * lines.length)
-    const here = lines[line] ?? ''
-    if (sort === 'number') lines[line] = here.replace(/\b[0-9]+\b/, `${700 + i}`)
-    else if (sort === 'word') lines[line] = here.replace(/[a-z]{4,}(?=[^a-z]*$)/, `${mark}${i}`)
-    else if (sort === 'drop') lines.splice(line, 1)
-    else if (sort === 'copy' && !IS_COMMENT.test(here)) lines.splice(target, 0, here)
-    else if (sort === 'comment') lines[line] = COMMENTED[format](here)
-    else if (sort === 'blank') lines.splice(line, 0, '')
-    else if (sort === 'indent') lines[line] = `  ${here}`
-    else if (sort === 'move') lines.splice(target, 0, ...lines.splice(line, 1))
-    else if (sort === 'block')
-      lines.splice(target, 0, ...lines.splice(line, 1 + Math.floor(to * 5)))
-  }
-  return lines.join('\n')
-}
 
 /** Files to begin with: those of the demo data that are short, and one of each dialect. */
 export function beginnings(demo: string): Record<FormatName, string[]> {

@@ -10,7 +10,8 @@ import { PLAIN, stories, styles } from '../core/laws/model.ts'
 import { renderers, sharedIdentity, withoutIdentity } from '../core/laws/render.ts'
 import { longLists } from '../core/laws/long-lists.ts'
 import { richStories } from '../core/laws/rich.ts'
-import { beginnings, editedText, textEdits } from './documents.ts'
+import { editedText, textEdits } from '../core/laws/text-edits.ts'
+import { beginnings } from './documents.ts'
 
 export interface Merge {
   format: FormatName

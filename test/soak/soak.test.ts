@@ -1,7 +1,8 @@
 import fc from 'fast-check'
 import { expect, test } from 'vitest'
 import { FORMAT_NAMES } from '../../src/core/formats/index.ts'
-import { beginnings, checkDocuments, editedText, textEdits } from './documents.ts'
+import { editedText, textEdits } from '../core/laws/text-edits.ts'
+import { beginnings, checkDocuments } from './documents.ts'
 import { checkFolders, sketches } from './folders.ts'
 import { checkReading, mutated } from './fuzz.ts'
 

@@ -43,7 +43,9 @@ export function mergeBlocks(docs: Triple<Doc>, blocks: Blocks): MergedBlock {
       : undefined
   if (byLines !== undefined) return byLines
   const block = blocks[side]
-  return { pieces: block === undefined ? [] : [{ side, start: block.start, end: block.end }], lost }
+  if (block === undefined) return { pieces: [], lost }
+  const isShared = raw[NEW] === raw[MINE]
+  return { pieces: [{ side, start: block.start, end: block.end, isShared }], lost }
 }
 
 /** One line of a block in the result. */

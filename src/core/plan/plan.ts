@@ -173,7 +173,7 @@ export interface UnitParts {
   /** The unit in each document, -1 where there is none. */
   units: Triple<number>
   /** Whose blanks stand before the unit. */
-  lead: Side
+  lead: Lead
   /** The comments above the node, and what stands between them and the node; of a comment all that it is. */
   own: readonly Piece[]
   /** Undefined for a comment, and for an entry that stands in one. */
@@ -184,10 +184,18 @@ export interface UnitParts {
   lost: readonly Telling[]
 }
 
+/** The blanks before a unit: line ends, and the indentation behind the last of them. */
+export interface Lead {
+  lines: Side
+  indent: Side
+}
+
 /** A stretch of one document, `[start, end)` in UTF-16 code units, or a text that was made. */
 export type Piece = Stretch | { made: string }
 
 export interface Stretch extends Span {
+  /** Whether new and mine have it in one form, so that it is not re-indented. */
+  isShared?: boolean
   side: Side
 }
 

@@ -1,7 +1,7 @@
 import { Kind } from '../document/kind.ts'
 import { pickForm } from '../document/line-ends.ts'
 import type { Side, Triple } from '../document/sides.ts'
-import { MINE, NEW, OLD, triple } from '../document/sides.ts'
+import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
 import type { UnitList } from '../document/unit-list.ts'
 import type { Doc } from '../formats/doc.ts'
 import type { CommentBlock } from './comment-block.ts'
@@ -15,7 +15,7 @@ import {
   unitComments,
 } from './comments.ts'
 import type { PlanContext } from './context.ts'
-import type { Piece, Plan, Telling, UnitParts } from './plan.ts'
+import type { Lead, Piece, Plan, Telling, UnitParts } from './plan.ts'
 import type { Nodes } from './telling.ts'
 import { NOTHING_TOLD } from './plan.ts'
 import { quoted } from './quoted-comments.ts'
@@ -124,10 +124,24 @@ export class UnitPlanner {
     return { units, lead: this.lead(units), own: pieces, entry: undefined, tail, lost }
   }
 
-  private lead(units: Triple<number>): Side {
+  private lead(units: Triple<number>): Lead {
     const beside = this.besideText(units)
-    if (beside !== undefined) return beside
-    return pickForm(triple((side) => this.slice(side, units[side], 'start', 'own'))) ?? MINE
+    if (beside !== undefined) return { lines: beside, indent: beside }
+    const blanks = triple((side) => this.slice(side, units[side], 'start', 'own'))
+    const onLine = triple((side) => indentOf(blanks[side]))
+    // on one line all blanks are the entry's, and what a file begins with is form of the file
+    const isWhole = SIDES.some((side) => {
+      const [list, unit] = [this.lists[side], units[side]]
+      return unit >= 0 && (list?.startsLine(unit) !== true || list.start(unit) === 0)
+    })
+    if (isWhole) {
+      const side = pickForm(blanks) ?? MINE
+      return { lines: side, indent: side }
+    }
+    const lines = triple((side) =>
+      blanks[side]?.slice(0, blanks[side].length - (onLine[side]?.length ?? 0)),
+    )
+    return { lines: pickForm(lines) ?? MINE, indent: pickForm(onLine) ?? MINE }
   }
 
   /** Beside a text blanks are content: they are as the side has them that has the text. */
@@ -223,6 +237,11 @@ function wordBlock(list: UnitList, unit: number): CommentBlock {
 function ownBlock(list: UnitList, unit: number): CommentBlock {
   const end = list.tree.start(list.node(unit))
   return { comments: ownComments(list, unit), start: list.own(unit), end }
+}
+
+/** What of the blanks before a unit stands on its line. */
+export function indentOf<T extends string | undefined>(blanks: T): T {
+  return blanks?.replace(/^.*[\r\n]/s, '') as T
 }
 
 /** What follows a unit's node, its separator left out. */

@@ -4,8 +4,8 @@ import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDES } from '../document/sides.ts'
 import type { UnitList } from '../document/unit-list.ts'
 import { ownComments } from '../plan/comments.ts'
-import type { ListInput, UnitParts } from '../plan/plan.ts'
-import { holdsText, tailText } from '../plan/unit-parts.ts'
+import type { Lead, ListInput, UnitParts } from '../plan/plan.ts'
+import { holdsText, indentOf, tailText } from '../plan/unit-parts.ts'
 import type { WriteContext } from './context.ts'
 import type { Fits } from './indent.ts'
 import { fitText, NOTHING_FITTED } from './indent.ts'
@@ -167,10 +167,13 @@ export class UnitWriter {
     separator: boolean,
     follows: (side: Side) => boolean,
   ): void {
-    const start = this.atHome(units, this.suited(units, lead), follows)
-    this.lead(start, units[start])
+    const suited = this.suited(units, lead.lines)
+    const start = this.atHome(units, suited, follows)
+    this.lead(units, { lines: start, indent: suited === lead.lines ? lead.indent : suited })
     for (const piece of own) {
       if ('made' in piece) this.context.writer.made(piece.made)
+      else if (piece.isShared === true)
+        this.context.writer.slice(piece.side, piece.start, piece.end)
       else this.piece(piece.side, piece.start, piece.end)
     }
     if (entry === undefined) this.noteEnding(tail, units[tail])
@@ -227,12 +230,16 @@ export class UnitWriter {
 
   // Parts of a unit
 
-  private lead(side: Side, unit: number): void {
-    const list = this.list(side)
+  private lead(units: Triple<number>, { lines: side, indent }: Lead): void {
+    const [list, unit] = [this.list(side), units[side]]
     this.guardLine(side, unit)
     this.partFromComment(side, unit)
     this.context.endsInFreeComment = false
-    this.context.writer.slice(side, this.begin(side, unit), list.own(unit))
+    const [start, own] = [this.begin(side, unit), list.own(unit)]
+    const onLine = own - indentOf(list.tree.source.slice(start, own)).length
+    this.context.writer.slice(side, start, onLine)
+    if (indent === side) this.context.writer.slice(side, onLine, own)
+    else this.context.writer.made(indentOf(this.leadText(indent, units[indent])))
   }
 
   private tail(side: Side, unit: number, separator: boolean): void {

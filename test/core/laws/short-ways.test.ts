@@ -8,7 +8,6 @@ import { Kind } from '../../../src/core/document/kind.ts'
 import { Tree } from '../../../src/core/document/tree.ts'
 import { readDoc } from '../../../src/core/formats/doc.ts'
 import { formatNamed } from '../../../src/core/formats/index.ts'
-import { editedText, textEdits } from '../../soak/documents.ts'
 import type { Texts } from './laws.ts'
 import { list, longLists } from './long-lists.ts'
 import type { Entry, Model, Story } from './model.ts'
@@ -18,6 +17,7 @@ import { renderers } from './render.ts'
 import { richStories } from './rich.ts'
 import { RUNS } from './runs.ts'
 import { ALL_WAYS, carryInAllWays, NO_WAYS } from './short-ways.ts'
+import { editedText, textEdits } from './text-edits.ts'
 
 const optionsOf = ({ name }: Pick<Renderer, 'name'>) => ({
   format: formatNamed(name),
