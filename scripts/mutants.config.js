@@ -6,6 +6,7 @@ const FIRST = [
   'test/core/cases.test.ts',
   'test/core/plan/config-places.test.ts',
   'test/core/laws/small-worlds.test.ts',
+  'test/core/laws/edited-cases.test.ts',
   'test/core/report/rows.test.ts',
   'test/core/identity/identity.test.ts',
   'test/core/plan/decide.test.ts',

@@ -11,8 +11,6 @@ import { OLD } from '../document/sides.ts'
 const LEAST_ALIKE = 0.5
 /** By so much one of two wishes that contradict must be the likelier, to stand. */
 const CLEARLY = 0.15
-/** So many rounds: what one finds are neighbours for the next. */
-const ROUNDS = 4
 /** Of longer gaps what shares a value that no others have is paired first. */
 const MOST_CELLS = 2_500
 /** Beyond this many comparisons what is left of a gap is not paired. */
@@ -37,23 +35,23 @@ interface Wish {
 export function pairInGaps(state: MatchState, sides: readonly Changed[]): boolean {
   const { links } = state
   let isClear = true
-  for (let round = 0; round < ROUNDS; round++) {
+  let hasLinked = true
+  // what one round finds are neighbours for the next
+  while (hasLinked) {
     const wishes = sides.flatMap((side) =>
       links.gaps(side).flatMap((gap) => wishesIn(state, side, gap)),
     )
     const { granted, refused } = settle(wishes, links)
     if (refused > 0) isClear = false
     const linked = granted.filter(({ side, old, at, why }) => links.link(OLD, old, side, at, why))
-    if (linked.length === 0) break
+    hasLinked = linked.length > 0
   }
   return isClear
 }
 
 function wishesIn(state: MatchState, side: Changed, gap: Gap): Wish[] {
   const { told } = state
-  const free = (side: 0 | Changed, all: readonly number[]): number[] =>
-    all.filter((at) => told.id(side, at) === undefined)
-  const [old, put] = [free(OLD, gap.old), free(side, gap.put)]
+  const { old, put } = gap
   if (old.length === 0 || put.length === 0) return []
   const groups = new Set(old.map((at) => told.group(OLD, at)))
   return [...groups].flatMap((group) => {

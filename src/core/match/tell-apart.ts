@@ -210,8 +210,6 @@ export class TellApart {
         return { by: 'sequence' }
       case Kind.Section:
         return this.chooseForSections(group, most)
-      case Kind.Property:
-        return most === 1 ? { by: 'name' } : { by: 'sequence' }
       default:
         return { by: 'name' }
     }
