@@ -5,6 +5,11 @@ import { onlyInBoth } from './only-ones.ts'
 /** From so many comparisons on a stretch is aligned by its shortest edit alone. */
 const MOST_CELLS = 400_000
 
+/** Whether what stands at a rank of the second sequence may have been put there for what the first has at another. */
+export type MayReplace = (a: number, b: number) => boolean
+
+const ALWAYS: MayReplace = () => true
+
 /** A stretch of each of two sequences, the ends not included. */
 interface Range {
   a: Pair
@@ -13,12 +18,18 @@ interface Range {
 
 /**
  * What is equal in two sequences, in order: a longest common subsequence, of which those are taken whose gaps
- * are most even (the sum over all gaps of what the longer side has there is least), then those of fewest gaps,
- * then the leftmost. What stands once in either is fixed first, as far as it is in order.
+ * are most even (the sum over all gaps of what the longer side has there is least, where the one may replace the
+ * other), then those of fewest gaps, then the leftmost. What stands once in either is fixed first, as far as it is
+ * in order.
  *
  * @param isFree whether nothing is fixed, so that it is the longest of all, and the number of gaps does not count
  */
-export function alignEqual(a: readonly Token[], b: readonly Token[], isFree = false): Pair[] {
+export function alignEqual(
+  a: readonly Token[],
+  b: readonly Token[],
+  isFree = false,
+  mayReplace = ALWAYS,
+): Pair[] {
   let start = 0
   while (start < a.length && start < b.length && a[start] === b[start]) start++
   const [stopA, stopB] = isFree ? [a.length, b.length] : beforeEnd(a, b, start)
@@ -27,7 +38,8 @@ export function alignEqual(a: readonly Token[], b: readonly Token[], isFree = fa
   const range = { a: [start, stopA], b: [start, stopB] } as const
   for (const to of [...(isFree ? [] : onlyInBoth(a, b, range)), undefined]) {
     const [endA, endB] = to ?? [stopA, stopB]
-    alignBetween(a, b, { a: [from[0], endA], b: [from[1], endB] }, isFree, pairs)
+    const between = { a: [from[0], endA], b: [from[1], endB] } as const
+    alignBetween(a, b, between, { isFree, mayReplace }, pairs)
     if (to === undefined) break
     pairs.push(to)
     from = [to[0] + 1, to[1] + 1]
@@ -64,11 +76,12 @@ export class Aligner {
   /** @param isFree whether nothing is fixed beforehand, and the number of gaps does not count */
   constructor(private readonly isFree = false) {}
 
-  align(a: readonly Token[], b: readonly Token[]): readonly Pair[] {
-    if (a.length * b.length < LONG) return alignEqual(a, b, this.isFree)
+  /** @param mayReplace says the same of the same tokens each time */
+  align(a: readonly Token[], b: readonly Token[], mayReplace = ALWAYS): readonly Pair[] {
+    if (a.length * b.length < LONG) return alignEqual(a, b, this.isFree, mayReplace)
     const known = this.known.find((each) => areEqual(each.a, a) && areEqual(each.b, b))
     if (known !== undefined) return known.pairs
-    const pairs = alignEqual(a, b, this.isFree)
+    const pairs = alignEqual(a, b, this.isFree, mayReplace)
     if (this.known.push({ a, b, pairs }) > REMEMBERED) this.known.shift()
     return pairs
   }
@@ -99,12 +112,12 @@ function alignBetween(
   a: readonly Token[],
   b: readonly Token[],
   range: Range,
-  isFree: boolean,
+  ways: { isFree: boolean; mayReplace: MayReplace },
   pairs: Pair[],
 ): void {
   const [rows, columns] = [range.a[1] - range.a[0], range.b[1] - range.b[0]]
   if (rows === 0 || columns === 0) return
-  if ((rows + 1) * (columns + 1) <= MOST_CELLS) new Table(a, b, range, isFree ? 0 : 1).follow(pairs)
+  if ((rows + 1) * (columns + 1) <= MOST_CELLS) new Table(a, b, range, ways).follow(pairs)
   else byShortestEdit(a, b, range, pairs)
 }
 
@@ -141,8 +154,9 @@ class Table {
     private readonly a: readonly Token[],
     private readonly b: readonly Token[],
     private readonly range: Range,
-    costOfGap: 0 | 1,
+    private readonly ways: { isFree: boolean; mayReplace: MayReplace },
   ) {
+    const costOfGap = ways.isFree ? 0 : 1
     this.rows = range.a[1] - range.a[0]
     this.width = range.b[1] - range.b[0] + 1
     this.inGap = new Float64Array((this.rows + 1) * this.width)
@@ -171,7 +185,7 @@ class Table {
       const gap = this.bestGap(i, j)
       open = true
       if (gap === this.best(this.inGap, i, j + 1) - STEP) j++
-      else if (gap === this.best(this.inGap, i + 1, j + 1) - STEP) {
+      else if (gap === this.bestOfBoth(i, j) - STEP) {
         i++
         j++
       } else i++
@@ -188,11 +202,17 @@ class Table {
     if (i === this.rows && j === this.width - 1) return 0
     return (
       Math.max(
-        this.best(this.inGap, i + 1, j + 1),
+        this.bestOfBoth(i, j),
         this.best(this.inGap, i + 1, j),
         this.best(this.inGap, i, j + 1),
       ) - STEP
     )
+  }
+
+  /** The best where one step goes past one of each. */
+  private bestOfBoth(i: number, j: number): number {
+    const isStep = this.ways.mayReplace(this.range.a[0] + i, this.range.b[0] + j)
+    return isStep ? this.best(this.inGap, i + 1, j + 1) : -Infinity
   }
 
   private best(table: Float64Array, i: number, j: number): number {

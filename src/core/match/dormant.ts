@@ -253,8 +253,7 @@ class Names {
 
   /** The first dormant entry that has the name of an entry. */
   called({ doc, node }: { doc: Doc; node: number }): DormantEntry | undefined {
-    const name = this.nameOf(doc, node)
-    return name === undefined ? undefined : this.dormant.get(name)?.[0]
+    return this.dormant.get(this.nameOf(doc, node) ?? '')?.[0]
   }
 
   dormantOf(meant: ReadonlySet<string>): Dormant {
@@ -274,7 +273,6 @@ class Names {
   private ownName(doc: Doc, node: number): string | undefined {
     const { identities, place } = this.place
     const kind = doc.kind(node)
-    if (kind === Kind.Comment || kind === Kind.Text || kind === Kind.Attribute) return undefined
     const name = doc.foldedName(node)
     const identity = isRepeatable(kind)
       ? identities.ofNamed(place, name)?.identity

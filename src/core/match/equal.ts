@@ -7,6 +7,7 @@ import { onlyPlaces } from '../likeness/only-ones.ts'
 import { wordsIn } from '../likeness/value.ts'
 import type { Changed, Links } from './links.ts'
 import type { MatchState } from './match-state.ts'
+import { areExchangeable } from './stretches.ts'
 import type { TellApart } from './tell-apart.ts'
 
 /** Links what has one identity. */
@@ -30,12 +31,14 @@ export function linkEqual(state: MatchState, side: Changed): void {
 }
 
 function linkAligned(
-  { aligner, links }: MatchState,
+  { aligner, links, told }: MatchState,
   side: Changed,
   old: readonly Token[],
   own: readonly Token[],
 ): void {
-  for (const [i, j] of aligner.align(old, own)) links.link(OLD, i, side, j, 'equal')
+  const mayReplace = (i: number, j: number): boolean =>
+    areExchangeable(told.items[OLD][i], told.items[side][j])
+  for (const [i, j] of aligner.align(old, own, mayReplace)) links.link(OLD, i, side, j, 'equal')
 }
 
 /** Links what has moved and is as it was: equal, and the only one so in old and in the side. */

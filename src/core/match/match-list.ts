@@ -246,8 +246,7 @@ function isScalar(sort: string): boolean {
 
 /** One may have put an entry where a number stood, which are no one thing; then the other two still are. */
 function linkByIndex(links: Links, items: Items): void {
-  for (const [a, b] of PAIRS)
-    for (const at of items[a].keys()) links.link(a, at, b, at, 'place')
+  for (const [a, b] of PAIRS) for (const at of items[a].keys()) links.link(a, at, b, at, 'place')
 }
 
 /** Two lists that are equal, item by item; the first of them is the one that is compared with the third. */

@@ -92,8 +92,7 @@ export class Placer {
         const own = placeOf(place, name)
         const held = kind === Kind.Member ? doc.memberValue(child) : child
         const at = { place: own, container, siblings: children }
-        if (kind !== Kind.Section && this.isSoughtName(name))
-          this.place(`${kind}:${doc.kind(held)}:${name}`, step, at, true)
+        if (this.isSoughtName(name)) this.place(`${kind}:${doc.kind(held)}:${name}`, step, at, true)
         if (HOLDING.has(doc.kind(held))) this.inside(held, step, own)
       } else if (kind === Kind.Object || kind === Kind.Array) gather(byGroup, `${kind}:`, child)
       else if (kind === Kind.Element) {

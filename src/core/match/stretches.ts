@@ -99,7 +99,7 @@ function isTouched({ links, told }: Omit<State, 'isLoose'>, side: Changed, was: 
 }
 
 /** Whether one may stand for the other: keys and elements of different names are different things. */
-function areExchangeable(a: Item | undefined, b: Item | undefined): boolean {
+export function areExchangeable(a: Item | undefined, b: Item | undefined): boolean {
   if (a === undefined || b === undefined) return false
   if (a.kind === b.kind && a.name === b.name) return true
   if (a.kind === Kind.Element && b.kind === Kind.Element) return a.isPlain && b.isPlain

@@ -155,11 +155,7 @@ class ListPlanner {
     const named: Telling[] = []
     if (this.matching.renamed.has(cls)) named.push(...this.tellings.rename(cls))
     named.push(...this.tellings.capitals(cls))
-    // of an entry that is live in new and mine what old has in a comment is no version; what stands around it is
-    const isDormant = this.matching.dormantEntry(OLD, cls) !== undefined
-    const texts = triple((side) =>
-      side === OLD && isDormant ? undefined : this.units.text(side, units[side]),
-    )
+    const texts = triple((side) => this.units.text(side, units[side]))
     const [old, fresh, mine] = texts
     const isSame = old === fresh && old === mine
     const inParts = this.context.tied.touches(nodes) || (this.units.isBesideText && !isSame)

@@ -128,7 +128,7 @@ export class Planner implements PlanContext {
   }
 
   private alike(kind: Kind, nodes: Nodes, where: Where): Plan {
-    if (kind !== Kind.Member && kind !== Kind.Array) this.tied.enter(nodes, where.place)
+    if (kind !== Kind.Member) this.tied.enter(nodes, where.place)
     switch (kind) {
       case Kind.Element:
         return planElement(this, nodes, where)

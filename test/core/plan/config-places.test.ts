@@ -260,6 +260,16 @@ describe('keys that only make sense together', () => {
     ])
   })
 
+  test('in members at two depths', () => {
+    const dive = (crew: number, most: number): string =>
+      `{"dive": {"crew": ${crew}, "reach": {"least": 1, "most": ${most}}}}`
+    const { text, conflicts } = carry('json', [dive(1, 2), dive(5, 2), dive(1, 8)], {
+      together: [['dive/reach/most', 'dive/crew']],
+    })
+    expect(text).toBe(dive(1, 8))
+    expect(conflicts.map(({ key }) => key)).toEqual(['dive/crew', 'dive/reach/most'])
+  })
+
   test('in sections of INI files, whose names are told apart by more than capitals', () => {
     const texts: [string, string, string] = [
       '[Sea]\nlow = 1\nhigh = 2\nfog = 1\n',
