@@ -205,6 +205,11 @@ export class UnitWriter {
     return /[\r\n]$/.test(more) && there.endsWith(here) ? other : side
   }
 
+  /** Where what of the blanks before a unit stands on its line begins. */
+  private indentStart(side: Side, unit: number): number {
+    return this.list(side).own(unit) - indentOf(this.leadText(side, unit)).length
+  }
+
   private leadText(side: Side, unit: number): string {
     const list = this.list(side)
     return list.tree.source.slice(list.start(unit), list.own(unit))
@@ -235,11 +240,17 @@ export class UnitWriter {
     this.guardLine(side, unit)
     this.partFromComment(side, unit)
     this.context.endsInFreeComment = false
-    const [start, own] = [this.begin(side, unit), list.own(unit)]
-    const onLine = own - indentOf(list.tree.source.slice(start, own)).length
-    this.context.writer.slice(side, start, onLine)
-    if (indent === side) this.context.writer.slice(side, onLine, own)
-    else this.context.writer.made(indentOf(this.leadText(indent, units[indent])))
+    const start = this.begin(side, unit)
+    if (indent === side) this.context.writer.slice(side, start, list.own(unit))
+    else {
+      this.context.writer.slice(side, start, this.indentStart(side, unit))
+      const other = units[indent]
+      this.context.writer.slice(
+        indent,
+        this.indentStart(indent, other),
+        this.list(indent).own(other),
+      )
+    }
   }
 
   private tail(side: Side, unit: number, separator: boolean): void {
@@ -274,7 +285,8 @@ export class UnitWriter {
     start = this.begin(side, unit),
   ): void {
     const list = this.list(side)
-    if (fitted) this.piece(side, start, this.nodeEnd(side, unit), list.startsLine(unit))
+    const isAtLine = list.startsLine(unit) && start === list.start(unit)
+    if (fitted) this.piece(side, start, this.nodeEnd(side, unit), isAtLine)
     else this.context.writer.slice(side, start, this.nodeEnd(side, unit))
     this.tail(side, unit, separator)
   }
