@@ -143,7 +143,7 @@ export class ValueCarry {
     const conflict: Carried = { value: mine, isOpen: true }
     if (fresh.kind !== mine.kind) return conflict
     // a list of plain values in the place of something else is one value
-    if (old !== undefined && old.kind !== mine.kind && mine.kind === Kind.Array)
+    if (old !== undefined && old.kind !== mine.kind)
       if ([fresh, mine].some(({ parts }) => parts.some(({ kind }) => kind === Kind.Scalar)))
         return conflict
     if (mine.kind !== Kind.Element && mine.text !== undefined) return conflict

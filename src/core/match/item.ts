@@ -25,14 +25,15 @@ export interface Item {
 /** An entry of a document; its value is worked out when it is asked for. */
 export class NodeItem implements Item {
   readonly kind: Kind
+  readonly name: string
 
   constructor(
     readonly doc: Doc,
     readonly node: number,
     private readonly known: Known,
-    readonly name: string = doc.foldedName(node),
   ) {
     this.kind = doc.kind(node)
+    this.name = doc.foldedName(node)
   }
 
   get value(): Value {

@@ -1,5 +1,4 @@
 import { Kind } from '../document/kind.ts'
-import { sameName } from '../document/same-text.ts'
 import type { Triple } from '../document/sides.ts'
 import { triple } from '../document/sides.ts'
 import type { EntryRun, UnitList } from '../document/unit-list.ts'
@@ -52,7 +51,6 @@ function itemsOf(
 ): { items: Item[]; ranks: number[] } {
   const items: Item[] = []
   const ranks: number[] = []
-  let previous: NodeItem | undefined
   for (const [unit, node] of (list?.nodes ?? []).entries()) {
     const kind = doc.kind(node)
     const entry = list?.isDormant(unit) === true ? dormant?.get(node) : undefined
@@ -71,17 +69,9 @@ function itemsOf(
       items.push(new RunItem(run))
       continue
     }
-    previous = new NodeItem(doc, node, known, sharedName(previous, doc, node))
-    items.push(previous)
+    items.push(new NodeItem(doc, node, known))
   }
   return { items, ranks }
-}
-
-/** The name of the entry before, where this one has the same: most neighbours do. */
-function sharedName(previous: NodeItem | undefined, doc: Doc, node: number): string | undefined {
-  if (previous === undefined || previous.kind !== doc.kind(node)) return undefined
-  if (previous.kind !== Kind.Element) return undefined
-  return sameName(doc.tree, previous.node, doc.tree, node) ? previous.name : undefined
 }
 
 /** Entries that nobody touched, as one item: it is in all documents, and nothing else can be meant by it. */
