@@ -28,6 +28,7 @@ function steady(text: string, place: Workplace): string {
       .replaceAll(place.folder, '<folder>')
       .replace(/in\s+<folder>/g, 'in <folder>')
       .replace(/\d{4}-\d\d-\d\d \d\d:\d\d/g, '<day and time>')
+      .replace(/\d{4}-\d\d-\d\d/g, '<day>')
       .replace(/-\d{8}-\d{4}(-\d+)?/g, '-<day-time>')
       .replace(/ {2,}<day and time>/g, '  <day and time>')
       // where such a name is shorter or longer by a number the line is broken elsewhere
