@@ -111,8 +111,8 @@ const ITEMS: ReadonlySet<Kind> = new Set([Kind.Scalar, Kind.Object, Kind.Array])
 /** Sets of classes of which those that have a class in common are one. */
 export function joined(sets: readonly Iterable<number>[]): Stretch[] {
   const result: Set<number>[] = []
-  for (const of of sets) {
-    const each = new Set(of)
+  for (const set of sets) {
+    const each = new Set(set)
     const touching = result.filter((other) => [...each].some((cls) => other.has(cls)))
     for (const other of touching) {
       for (const cls of other) each.add(cls)

@@ -49,11 +49,10 @@ export class DormantFates {
 
   /** What an entry holds is merged three-way in comments, too. */
   private commentedOutByBoth(cls: number): EntryFate {
-    const [old, fresh, mine] = this.states(cls)
+    const states = this.states(cls)
     const change = this.change('both', 'removed', cls)
-    if (isSame(old, mine)) return stands(NEW, change)
-    const isLost = fresh !== undefined && !isSame(old, fresh) && !isSame(fresh, mine)
-    return stands(MINE, change, ...(isLost ? this.lost(fresh) : []))
+    if (isSame(states[OLD], states[MINE])) return stands(NEW, change)
+    return stands(MINE, change, ...this.lostByVanilla(states))
   }
 
   private onlyMineLive(cls: number, mine: State): EntryFate {
@@ -61,8 +60,7 @@ export class DormantFates {
     if (!isLive(old))
       return stands(MINE, ...this.changedDefault(cls), this.change('mine', 'added', cls))
     if (isSame(old, mine)) return stands(NEW, this.change('vanilla', 'removed', cls))
-    const isLost = fresh !== undefined && !isSame(old, fresh) && !isSame(fresh, mine)
-    const lost = isLost ? this.lost(fresh) : []
+    const lost = this.lostByVanilla([old, fresh, mine])
     return stands(MINE, this.conflict('gone-in-vanilla', cls, NEW, fresh), ...lost)
   }
 
@@ -145,6 +143,11 @@ export class DormantFates {
     const key = this.entries.keyOf(cls)
     const problem = carryProblems.dormantReplaced(this.context.docs[MINE], key, dormant)
     return { tell: 'loss', problem }
+  }
+
+  /** What vanilla has in comments with changes, where mine's entry stands. */
+  private lostByVanilla([old, fresh, mine]: Triple<State | undefined>): Telling[] {
+    return fresh === undefined || isSame(old, fresh) || isSame(fresh, mine) ? [] : this.lost(fresh)
   }
 
   /** Vanilla's comment, which mine has removed and vanilla changed. */
