@@ -1,14 +1,14 @@
 import { spawnSync } from 'node:child_process'
-import { mkdtempSync, readdirSync, readFileSync, rmSync, statSync } from 'node:fs'
-import { tmpdir } from 'node:os'
+import { readdirSync, readFileSync, statSync } from 'node:fs'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { expect, test } from 'vitest'
+import { temporaryFolder } from './temporary.ts'
 
 const DEMO = fileURLToPath(new URL('../demo', import.meta.url))
 
 test('the demo data is what its generator writes, byte for byte', () => {
-  const folder = mkdtempSync(join(tmpdir(), 'anagnosis-demo-'))
+  const folder = temporaryFolder('demo')
   expect(spawnSync(process.execPath, [join(DEMO, 'generate.js'), folder]).status).toBe(0)
   const names = (root: string): string[] =>
     readdirSync(root, { recursive: true, encoding: 'utf8' })
@@ -21,5 +21,4 @@ test('the demo data is what its generator writes, byte for byte', () => {
       name,
     ).toBe(true)
   }
-  rmSync(folder, { recursive: true })
 })

@@ -5,6 +5,7 @@ import { carryText } from '../../src/core/carry/carry-text.ts'
 import type { CarriedText } from '../../src/core/carry/carry-text.ts'
 import type { FormatName } from '../../src/core/formats/index.ts'
 import { FORMAT_NAMES, formatNamed } from '../../src/core/formats/index.ts'
+import { expectRest } from '../core/laws/any-texts.ts'
 import type { Texts } from '../core/laws/laws.ts'
 import { ALL_WAYS, NO_WAYS } from '../core/laws/short-ways.ts'
 
@@ -73,14 +74,7 @@ export function checkDocuments(texts: Texts, format: FormatName): void {
     const options = { format: formatNamed(format), path: `a.${format}`, thresholds }
     assert.deepEqual(carryText(texts, options), carried, 'short ways change nothing')
   }
-  // with other files as vanilla's the dialect may be another, in which one is malformed
-  const isRest = (three: Texts, wanted: string): void => {
-    const { text } = run(...three)
-    if (text !== undefined) assert.equal(text, wanted)
-  }
-  isRest([old, fresh, old], fresh)
-  isRest([old, old, mine], mine)
-  isRest([old, mine, mine], mine)
+  expectRest(texts, (three) => run(...three))
   const again = run(old, fresh, result)
   assert.notEqual(again.text, undefined, `it loads: ${again.problems[0]?.message ?? ''}\n${result}`)
   checkWords(carried, texts)

@@ -1,16 +1,14 @@
 import {
   existsSync,
   mkdirSync,
-  mkdtempSync,
   readdirSync,
   readFileSync,
   rmSync,
   symlinkSync,
   writeFileSync,
 } from 'node:fs'
-import { tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
-import { expect, onTestFinished, test, vi } from 'vitest'
+import { expect, test, vi } from 'vitest'
 import { listBackups, makeBackup, thinBackups } from '../../src/workspace/backup/backup.ts'
 import { parseConfig } from '../../src/workspace/config/config.ts'
 import { Failure } from '../../src/workspace/failure.ts'
@@ -22,6 +20,7 @@ import { removeRelease } from '../../src/workspace/store/remove-release.ts'
 import { Store } from '../../src/workspace/store/store.ts'
 import { verifyStore } from '../../src/workspace/store/verify-store.ts'
 import { Workspace } from '../../src/workspace/workspace.ts'
+import { temporaryFolder } from '../temporary.ts'
 import { failEach } from './failing-disk.ts'
 
 // what comes with the program stands beside the built one
@@ -30,10 +29,7 @@ vi.mock('../../src/workspace/shipped.ts', () => ({ shipped: (...path: string[]) 
 const NOW = new Date('2026-03-14T19:02:00')
 
 function folder(files: Record<string, string> = {}): string {
-  const root = mkdtempSync(join(tmpdir(), 'anagnosis-full-'))
-  onTestFinished(() => {
-    rmSync(root, { recursive: true })
-  })
+  const root = temporaryFolder('full')
   for (const [path, text] of Object.entries(files)) {
     mkdirSync(dirname(join(root, path)), { recursive: true })
     writeFileSync(join(root, path), text)

@@ -54,6 +54,14 @@ export class UnitList {
     return this.parts.start[unit] ?? noUnit(unit)
   }
 
+  /** Where the indentation of the unit begins: behind the last line end before its own text, or at its start. */
+  indentStart(unit: number): number {
+    const start = this.start(unit)
+    let at = this.own(unit)
+    while (at > start && !isLineEnd(this.tree.source.charCodeAt(at - 1))) at--
+    return at
+  }
+
   /** Where the comments that belong to the node begin; the node's own start where there are none. */
   own(unit: number): number {
     return this.parts.own[unit] ?? noUnit(unit)

@@ -6,9 +6,15 @@ import { onlyInBoth } from './only-ones.ts'
 const MOST_CELLS = 400_000
 
 /** Whether what stands at a rank of the second sequence may have been put there for what the first has at another. */
-export type MayReplace = (a: number, b: number) => boolean
+type MayReplace = (a: number, b: number) => boolean
 
 const ALWAYS: MayReplace = () => true
+
+/** What two sequences are aligned by, beside what is equal in them. */
+interface Ways {
+  isFree: boolean
+  mayReplace: MayReplace
+}
 
 /** A stretch of each of two sequences, the ends not included. */
 interface Range {
@@ -112,7 +118,7 @@ function alignBetween(
   a: readonly Token[],
   b: readonly Token[],
   range: Range,
-  ways: { isFree: boolean; mayReplace: MayReplace },
+  ways: Ways,
   pairs: Pair[],
 ): void {
   const [rows, columns] = [range.a[1] - range.a[0], range.b[1] - range.b[0]]
@@ -154,7 +160,7 @@ class Table {
     private readonly a: readonly Token[],
     private readonly b: readonly Token[],
     private readonly range: Range,
-    private readonly ways: { isFree: boolean; mayReplace: MayReplace },
+    private readonly ways: Ways,
   ) {
     const costOfGap = ways.isFree ? 0 : 1
     this.rows = range.a[1] - range.a[0]

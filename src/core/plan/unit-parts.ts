@@ -127,21 +127,18 @@ export class UnitPlanner {
   private lead(units: Triple<number>): Lead {
     const beside = this.besideText(units)
     if (beside !== undefined) return { lines: beside, indent: beside }
-    const blanks = triple((side) => this.slice(side, units[side], 'start', 'own'))
-    const onLine = triple((side) => indentOf(blanks[side]))
+    const picked = (from: 'start' | 'indentStart', to: 'indentStart' | 'own'): Side =>
+      pickForm(triple((side) => this.slice(side, units[side], from, to))) ?? MINE
     // on one line all blanks are the entry's, and what a file begins with is form of the file
     const isWhole = SIDES.some((side) => {
       const [list, unit] = [this.lists[side], units[side]]
       return unit >= 0 && (list?.startsLine(unit) !== true || list.start(unit) === 0)
     })
     if (isWhole) {
-      const side = pickForm(blanks) ?? MINE
+      const side = picked('start', 'own')
       return { lines: side, indent: side }
     }
-    const lines = triple((side) =>
-      blanks[side]?.slice(0, blanks[side].length - (onLine[side]?.length ?? 0)),
-    )
-    return { lines: pickForm(lines) ?? MINE, indent: pickForm(onLine) ?? MINE }
+    return { lines: picked('start', 'indentStart'), indent: picked('indentStart', 'own') }
   }
 
   /** Beside a text blanks are content: they are as the side has them that has the text. */
@@ -203,8 +200,8 @@ export class UnitPlanner {
   private slice(
     side: Side,
     unit: number,
-    from: 'start' | 'own',
-    to: 'own' | 'end',
+    from: 'start' | 'indentStart',
+    to: 'indentStart' | 'own' | 'end',
   ): string | undefined {
     if (unit < 0) return undefined
     const list = this.list(side)
@@ -237,11 +234,6 @@ function wordBlock(list: UnitList, unit: number): CommentBlock {
 function ownBlock(list: UnitList, unit: number): CommentBlock {
   const end = list.tree.start(list.node(unit))
   return { comments: ownComments(list, unit), start: list.own(unit), end }
-}
-
-/** What of the blanks before a unit stands on its line. */
-export function indentOf<T extends string | undefined>(blanks: T): T {
-  return blanks?.replace(/^.*[\r\n]/s, '') as T
 }
 
 /** What follows a unit's node, its separator left out. */

@@ -5,7 +5,7 @@ import { MINE, NEW, OLD, SIDES } from '../document/sides.ts'
 import type { UnitList } from '../document/unit-list.ts'
 import { ownComments } from '../plan/comments.ts'
 import type { Lead, ListInput, UnitParts } from '../plan/plan.ts'
-import { holdsText, indentOf, tailText } from '../plan/unit-parts.ts'
+import { holdsText, tailText } from '../plan/unit-parts.ts'
 import type { WriteContext } from './context.ts'
 import type { Fits } from './indent.ts'
 import { fitText, NOTHING_FITTED } from './indent.ts'
@@ -147,11 +147,7 @@ export class UnitWriter {
     const home = this.atHome(units, side, follows)
     if (home === side) this.unit(side, unit, separator, side !== MINE)
     else {
-      this.context.writer.slice(
-        home,
-        this.begin(home, units[home]),
-        this.list(home).own(units[home]),
-      )
+      this.blanks(home, units[home])
       this.unit(side, unit, separator, side !== MINE, this.list(side).own(unit))
     }
     this.noteEnding(side, unit)
@@ -205,11 +201,6 @@ export class UnitWriter {
     return /[\r\n]$/.test(more) && there.endsWith(here) ? other : side
   }
 
-  /** Where what of the blanks before a unit stands on its line begins. */
-  private indentStart(side: Side, unit: number): number {
-    return this.list(side).own(unit) - indentOf(this.leadText(side, unit)).length
-  }
-
   private leadText(side: Side, unit: number): string {
     const list = this.list(side)
     return list.tree.source.slice(list.start(unit), list.own(unit))
@@ -240,17 +231,17 @@ export class UnitWriter {
     this.guardLine(side, unit)
     this.partFromComment(side, unit)
     this.context.endsInFreeComment = false
-    const start = this.begin(side, unit)
-    if (indent === side) this.context.writer.slice(side, start, list.own(unit))
+    if (indent === side) this.blanks(side, unit)
     else {
-      this.context.writer.slice(side, start, this.indentStart(side, unit))
-      const other = units[indent]
-      this.context.writer.slice(
-        indent,
-        this.indentStart(indent, other),
-        this.list(indent).own(other),
-      )
+      this.blanks(side, unit, list.indentStart(unit))
+      const [other, at] = [this.list(indent), units[indent]]
+      this.context.writer.slice(indent, other.indentStart(at), other.own(at))
     }
+  }
+
+  /** The blanks before a unit, up to an offset. */
+  private blanks(side: Side, unit: number, end = this.list(side).own(unit)): void {
+    this.context.writer.slice(side, this.begin(side, unit), end)
   }
 
   private tail(side: Side, unit: number, separator: boolean): void {

@@ -1,10 +1,9 @@
-import { createHash } from 'node:crypto'
 import { describe, expect, test } from 'vitest'
 import type { CarriedText, CarryOptions } from '../../../src/core/carry/carry-text.ts'
 import { carryText } from '../../../src/core/carry/carry-text.ts'
 import type { Triple } from '../../../src/core/document/sides.ts'
 import { formatNamed } from '../../../src/core/formats/index.ts'
-import type { Decision } from '../../../src/core/plan/decide.ts'
+import { answered, digestOf } from './any-texts.ts'
 import { NO_WAYS } from './short-ways.ts'
 import type { Rows, World } from './small-worlds.ts'
 import { storiesIn, WORLDS } from './small-worlds.ts'
@@ -19,20 +18,13 @@ function carry(world: World, texts: Triple<string>, more: Partial<CarryOptions> 
 
 /** All that comes of three texts: of the carry, of each answer to all questions, and of comparing without an old. */
 function outcomes(world: World, texts: Triple<string>, carried: CarriedText): unknown[] {
-  const keys = [...new Set(carried.conflicts.map(({ key }) => key))]
-  const decided = (['vanilla', 'mine', 'both'] as const).map((take) => {
-    const decisions = keys.map((key): Decision => ({ key, by: 'decision', take }))
-    return keys.length === 0 ? undefined : carry(world, texts, { decisions })
-  })
+  const decided = answered(carried, (more) => carry(world, texts, more))
   const [first] = carried.changes
   return [
     [carried, ...decided, carry(world, texts, { explain: first?.key ?? '' })],
     carry(world, texts, { everyDifference: true }).conflicts,
   ]
 }
-
-const digest = (all: unknown): string =>
-  createHash('sha256').update(JSON.stringify(all)).digest('hex').slice(0, 12)
 
 /** A story in one line: what was there, what is told of it, and a digest of all that comes of it. */
 function line(rows: Rows, { changes, conflicts, problems }: CarriedText, all: unknown): string {
@@ -41,7 +33,7 @@ function line(rows: Rows, { changes, conflicts, problems }: CarriedText, all: un
     ...conflicts.map(({ key, kind }) => `asked ${kind} ${key}`),
     ...problems.map(({ code }) => code),
   ]
-  return [...rows.map((row) => row.join(' ')), told.join(', '), digest(all)].join(' ; ')
+  return [...rows.map((row) => row.join(' ')), told.join(', '), digestOf([all])].join(' ; ')
 }
 
 /** What holds of every story: a carry repeated changes nothing, and somebody is asked whoever is called mine. */

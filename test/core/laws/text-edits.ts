@@ -48,6 +48,27 @@ const COMMENTED: Record<FormatName, (line: string) => string> = {
 /** Two comments of the same words cannot be told apart once one of them is rewritten: none is copied. */
 const IS_COMMENT = /^\s*(<!--|\/\/|;|#)/
 
+interface PlacedEdit extends Pick<TextEdit, 'to' | 'sort'> {
+  line: number
+  target: number
+  /** A word that stands nowhere else. */
+  word: string
+}
+
+/** The lines that each edit means among those that the edits before it left, so many at either end left out. */
+function* placed(
+  edits: readonly TextEdit[],
+  lines: readonly string[],
+  margin: number,
+  mark: string,
+): Generator<PlacedEdit> {
+  for (const [i, { at, to, sort }] of edits.entries()) {
+    const place = (share: number): number =>
+      margin + Math.floor(share * (lines.length - 2 * margin))
+    yield { line: place(at), target: place(to), to, sort, word: `${mark}${i}` }
+  }
+}
+
 /** A text after edits; what is written anew is marked with a word that stands nowhere else. */
 export function editedText(
   text: string,
@@ -56,9 +77,7 @@ export function editedText(
   mark: string,
 ): string {
   const lines = text.split('\n')
-  for (const [i, { at, to, sort }] of edits.entries()) {
-    const line = Math.floor(at * lines.length)
-    const target = Math.floor(to * lines.length)
+  for (const { line, target, to, sort, word } of placed(edits, lines, 0, mark)) {
     const here = lines[line] ?? ''
     if (sort === 'drop') lines.splice(line, 1)
     else if (sort === 'copy' && !IS_COMMENT.test(here)) lines.splice(target, 0, here)
@@ -66,7 +85,7 @@ export function editedText(
     else if (sort === 'move') lines.splice(target, 0, ...lines.splice(line, 1))
     else if (sort === 'block')
       lines.splice(target, 0, ...lines.splice(line, 1 + Math.floor(to * 5)))
-    else editLine(lines, line, sort, LAST_WORD, `${mark}${i}`)
+    else editLine(lines, line, sort, LAST_WORD, word)
   }
   return lines.join('\n')
 }
@@ -79,9 +98,8 @@ export function editedEntries(
   mark: string,
 ): string {
   const lines = text.split('\n')
-  for (const [i, { at, to, sort }] of edits.entries()) {
-    const line = 1 + Math.floor(at * (lines.length - 2))
-    const target = 1 + Math.floor(to * (lines.length - 2))
+  // what the whole document stands in is no entry
+  for (const { line, target, sort, word } of placed(edits, lines, 1, mark)) {
     const size = sizeOfEntry(lines, line, format)
     if (size === 0 || size * 2 > lines.length) continue
     const entry = lines.slice(line, line + size)
@@ -89,7 +107,7 @@ export function editedEntries(
     else if (sort === 'copy' || sort === 'block') lines.splice(target, 0, ...entry)
     else if (sort === 'comment') lines.splice(line, size, ...inComments(entry, format))
     else if (sort === 'move') lines.splice(target, 0, ...lines.splice(line, size))
-    else editLine(lines, line, sort, VALUE[format], `${mark}${i}`)
+    else editLine(lines, line, sort, VALUE[format], word)
   }
   const edited = lines.join('\n')
   return format === 'json' ? withCommas(edited) : edited
