@@ -1,6 +1,7 @@
 import { Kind } from '../document/kind.ts'
 import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
+import { surely } from '../document/surely.ts'
 import { placeOf } from '../identity/place.ts'
 import type { Identities } from '../identity/identities.ts'
 import type { Value } from '../likeness/value.ts'
@@ -232,7 +233,7 @@ export class ValueCarry {
       if (entry.value !== undefined) result.set(cls, entry.value)
     }
     const order = resultOrder(classes, movesOf(classes), (cls) => result.has(cls))
-    return { parts: order.classes.flatMap((cls) => result.get(cls) ?? []), isOpen }
+    return { parts: order.classes.map((cls) => surely(result.get(cls))), isOpen }
   }
 
   private entry(

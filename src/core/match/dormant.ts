@@ -4,6 +4,7 @@ import { isRepeatable, Kind } from '../document/kind.ts'
 import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
 import type { NodeRange } from '../document/unit-list.ts'
+import { surely } from '../document/surely.ts'
 import { canonical } from '../formats/canonical.ts'
 import { Doc } from '../formats/doc.ts'
 import { identityText } from '../identity/expression.ts'
@@ -85,7 +86,7 @@ function candidates(doc: Doc, container: number): DormantEntry[] {
   const section = inContainer.includes(Kind.Section) ? firstSection(doc, container) : -1
   return commentRuns(doc, container).flatMap((run) => {
     // what stands above a section is no key of the document: such stand before all sections
-    const isBehind = section >= 0 && (run[0] ?? 0) > section
+    const isBehind = section >= 0 && surely(run[0]) > section
     const kinds = isBehind ? inContainer.filter((kind) => kind !== Kind.Property) : inContainer
     return entriesIn(doc, container, run, kinds)
   })
@@ -104,13 +105,13 @@ function entriesIn(
   for (let at = 0; at < run.length; at++) {
     const entry = entryFrom(doc, run, texts, at, kinds)
     if (entry === undefined || isAboveKeys(doc, container, entry)) continue
-    entries.push({ ...entry, indent: indentOf(texts[at] ?? '') })
+    entries.push({ ...entry, indent: indentOf(surely(texts[at])) })
     words.delete(at)
     while (run[at] !== entry.last) words.delete(++at)
   }
   const isAmongWords = words.size > 0
   let margin = Infinity
-  for (const line of words) margin = Math.min(margin, indentOf(texts[line] ?? ''))
+  for (const line of words) margin = Math.min(margin, indentOf(surely(texts[line])))
   return entries
     .filter(({ indent }) => indent < margin + EXAMPLE_INDENT)
     .map((entry) => ({ ...entry, isAmongWords }))

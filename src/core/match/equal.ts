@@ -1,6 +1,7 @@
 import { gather, timesOf } from '../document/gather.ts'
 import type { Side } from '../document/sides.ts'
 import { MINE, NEW, OLD, PAIRS, triple } from '../document/sides.ts'
+import { surely } from '../document/surely.ts'
 import type { Token } from '../likeness/only-ones.ts'
 import { areNames, isId } from '../identity/candidates.ts'
 import { onlyPlaces } from '../likeness/only-ones.ts'
@@ -60,7 +61,7 @@ export function linkEqualInBoth(state: MatchState): void {
   const { links } = state
   const [old, fresh, mine] = triple((side) => state.tokens(side))
   const inOld = new Set(old)
-  const places = ([NEW, MINE] as const).map((side) => rangesOf(links, side))
+  const places = [rangesOf(links, NEW), rangesOf(links, MINE)] as const
   const free = (side: Changed, all: readonly Token[]): Map<Token, number[]> => {
     const found = new Map<Token, number[]>()
     for (const [at, token] of all.entries()) {
@@ -74,7 +75,7 @@ export function linkEqualInBoth(state: MatchState): void {
     const others = inMine.get(token)
     if (others === undefined) continue
     const isOwn = !inOld.has(token) && counts.every((each) => each.get(token) === 1)
-    if (isOwn) links.link(NEW, ones[0] ?? -1, MINE, others[0] ?? -1, 'equal-in-both')
+    if (isOwn) links.link(NEW, surely(ones[0]), MINE, surely(others[0]), 'equal-in-both')
     else linkMeeting(links, places, ones, others)
   }
 }
@@ -84,7 +85,7 @@ export function areEqualButCounted(state: MatchState, side: Changed): boolean {
   if (state.told.numberedAnew?.isSure !== true) return false
   const isSameIn = (a: Side, b: Side): ((at: number) => boolean) => {
     const others = new Set(state.whole(b))
-    return (at) => others.has(state.whole(a)[at] ?? '')
+    return (at) => others.has(surely(state.whole(a)[at]))
   }
   return (
     [
@@ -123,7 +124,7 @@ type OwnIds = ReadonlyMap<string, number>
 function ownIds(told: TellApart, side: Side): OwnIds {
   const found = new Map<string, number>()
   for (const [at, item] of told.items[side].entries()) {
-    const group = told.groups[side][at] ?? ''
+    const group = told.groupOf(side, at)
     if (item.isPlain || told.means(group).by !== 'sequence') continue
     const counter = told.counter(side, at)
     for (const [step, text] of wordsIn(item.value)) {
@@ -138,15 +139,15 @@ function ownIds(told: TellApart, side: Side): OwnIds {
 /** Links equal items in order where the stretches of old meet in which they stand. */
 function linkMeeting(
   links: Links,
-  [inNew, inMine]: readonly Ranges[],
+  [inNew, inMine]: readonly [Ranges, Ranges],
   ones: readonly number[],
   others: readonly number[],
 ): void {
   let [x, y] = [0, 0]
   while (x < ones.length && y < others.length) {
-    const [i, j] = [ones[x] ?? -1, others[y] ?? -1]
-    const [fromI, toI] = inNew?.[i] ?? [0, 0]
-    const [fromJ, toJ] = inMine?.[j] ?? [0, 0]
+    const [i, j] = [surely(ones[x]), surely(others[y])]
+    const [fromI, toI] = surely(inNew[i])
+    const [fromJ, toJ] = surely(inMine[j])
     if (Math.max(fromI, fromJ) < Math.min(toI, toJ)) {
       links.link(NEW, i, MINE, j, 'equal-in-both')
       x++

@@ -6,6 +6,7 @@ import type { Alike } from './alike.ts'
 import type { Changed, Gap, Links } from './links.ts'
 import type { MatchState } from './match-state.ts'
 import { OLD } from '../document/sides.ts'
+import { surely } from '../document/surely.ts'
 
 /** From this likeness on two entries without identity that stand in one gap may be one. */
 const LEAST_ALIKE = 0.5
@@ -52,13 +53,12 @@ export function pairInGaps(state: MatchState, sides: readonly Changed[]): boolea
 function wishesIn(state: MatchState, side: Changed, gap: Gap): Wish[] {
   const { told } = state
   const { old, put } = gap
-  if (old.length === 0 || put.length === 0) return []
   const groups = new Set(old.map((at) => told.group(OLD, at)))
   return [...groups].flatMap((group) => {
     const of = (side: 0 | Changed, all: readonly number[]): number[] =>
       all.filter((at) => told.group(side, at) === group)
     const [ones, others] = [of(OLD, old), of(side, put)]
-    const isRich = (of: 0 | Changed, at: number): boolean => told.items[of][at]?.isPlain === false
+    const isRich = (of: 0 | Changed, at: number): boolean => !surely(told.items[of][at]).isPlain
     const alike = wishesByLikeness(
       state,
       side,
@@ -75,7 +75,7 @@ function wishesIn(state: MatchState, side: Changed, gap: Gap): Wish[] {
 /** Plain entries, and those with nothing in them, in their order where there are as many here as there. */
 function wishesByPlace(side: Changed, old: readonly number[], put: readonly number[]): Wish[] {
   if (old.length !== put.length) return []
-  return old.map((at, i) => ({ side, old: at, at: put[i] ?? -1, score: 0, why: 'place' }))
+  return old.map((at, i) => ({ side, old: at, at: surely(put[i]), score: 0, why: 'place' }))
 }
 
 function wishesByLikeness(
@@ -84,10 +84,11 @@ function wishesByLikeness(
   old: readonly number[],
   put: readonly number[],
 ): Wish[] {
-  const score = (i: number, j: number): number => alike.score(OLD, old[i] ?? -1, side, put[j] ?? -1)
+  const score = (i: number, j: number): number =>
+    alike.score(OLD, surely(old[i]), side, surely(put[j]))
   const wishes: Wish[] = []
   const wish = (i: number, j: number): void => {
-    wishes.push({ side, old: old[i] ?? -1, at: put[j] ?? -1, score: score(i, j), why: 'alike' })
+    wishes.push({ side, old: surely(old[i]), at: surely(put[j]), score: score(i, j), why: 'alike' })
   }
   const isLong = old.length * put.length > MOST_CELLS
   const fixed = isLong
@@ -130,7 +131,7 @@ function byOwnValues(
     .sort(([a], [b]) => a - b)
     .map(([i, ofOne]): Pair => [
       i,
-      [...ofOne].sort((a, b) => b[1] - a[1] || a[0] - b[0])[0]?.[0] ?? -1,
+      surely([...ofOne].sort((a, b) => b[1] - a[1] || a[0] - b[0])[0])[0],
     ])
   const stays = longestIncreasing(best.map(([, j]) => j))
   return best.filter((_, at) => stays[at] === 1)
@@ -151,12 +152,9 @@ function settle(wishes: readonly Wish[], links: Links): { granted: Wish[]; refus
   const granted: Wish[] = []
   let refused = 0
   for (const ofClass of byClass.values()) {
-    const wanted = new Set(ofClass.map(({ old }) => old))
-    const [best, ...others] = ofClass.sort((a, b) => b.score - a.score)
-    if (best === undefined) continue
-    const rival = others.find(({ old }) => old !== best.old)
-    if (wanted.size === 1 || rival === undefined || best.score - rival.score >= CLEARLY)
-      granted.push(best)
+    const best = surely(ofClass.sort((a, b) => b.score - a.score)[0])
+    const rival = ofClass.find(({ old }) => old !== best.old)
+    if (rival === undefined || best.score - rival.score >= CLEARLY) granted.push(best)
     else refused++
   }
   return { granted, refused }

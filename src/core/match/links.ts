@@ -1,5 +1,6 @@
 import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
+import { surely } from '../document/surely.ts'
 import { longestIncreasing } from '../likeness/rising.ts'
 import type { Pair } from '../likeness/only-ones.ts'
 
@@ -70,7 +71,7 @@ export class Links {
 
   /** Why the items of a class are taken for one: the least sure of its links. */
   reason(cls: number): Reason | undefined {
-    const code = this.reasons[cls] ?? 0
+    const code = surely(this.reasons[cls])
     return code === 0 ? undefined : REASONS[code - 1]
   }
 
@@ -123,7 +124,7 @@ export class Links {
     }
     const stays = longestIncreasing(partners)
     const pairs: Pair[] = []
-    for (const [i, at] of olds.entries()) if (stays[i] === 1) pairs.push([at, partners[i] ?? -1])
+    for (const [i, at] of olds.entries()) if (stays[i] === 1) pairs.push([at, surely(partners[i])])
     return pairs
   }
 

@@ -2,6 +2,7 @@ import { Kind } from '../document/kind.ts'
 import type { Aligner } from '../likeness/align.ts'
 import type { Side } from '../document/sides.ts'
 import { MINE, NEW, OLD, PAIRS, SIDES, triple } from '../document/sides.ts'
+import { surely } from '../document/surely.ts'
 import type { Holding } from './already-carried.ts'
 import { alreadyCarried, heldBy } from './already-carried.ts'
 import {
@@ -261,10 +262,7 @@ function sameLists(items: Items): Same | undefined {
   return pairs.find(([a, b]) => {
     const [ones, others] = [items[a], items[b]]
     if (ones.length !== others.length || ones.length === 0) return false
-    return ones.every((item, at) => {
-      const other = others[at]
-      return other !== undefined && item.isSame(other)
-    })
+    return ones.every((item, at) => item.isSame(surely(others[at])))
   })
 }
 
@@ -295,7 +293,7 @@ function linksOfHeld(state: MatchState, side: Changed): Links {
   for (const each of [other, OLD] as const) {
     const [a, b] = [state.loose(side), state.loose(each)]
     for (const [i, j] of state.aligner.align(a.tokens, b.tokens))
-      links.link(side, a.ranks[i] ?? -1, each, b.ranks[j] ?? -1, 'equal')
+      links.link(side, surely(a.ranks[i]), each, surely(b.ranks[j]), 'equal')
   }
   return links
 }

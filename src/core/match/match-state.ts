@@ -1,5 +1,6 @@
 import type { Side } from '../document/sides.ts'
 import { triple } from '../document/sides.ts'
+import { surely } from '../document/surely.ts'
 import type { Known } from '../identity/known.ts'
 import type { Aligner } from '../likeness/align.ts'
 import type { Token } from '../likeness/only-ones.ts'
@@ -48,7 +49,7 @@ export class MatchState {
   loose(side: Side): Loose {
     const ranks = [...this.told.items[side].keys()].filter((at) => !this.told.isStrong(side, at))
     const all = this.tokens(side)
-    return { ranks, tokens: ranks.map((at): Token => all[at] ?? '') }
+    return { ranks, tokens: ranks.map((at): Token => surely(all[at])) }
   }
 
   get alike(): Alike {

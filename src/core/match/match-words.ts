@@ -2,6 +2,7 @@ import { gather } from '../document/gather.ts'
 import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, PAIRS, SIDES, triple } from '../document/sides.ts'
 import { nodeOf } from '../document/unit-list.ts'
+import { surely } from '../document/surely.ts'
 import { canonical } from '../formats/canonical.ts'
 import { areAllEqual } from '../likeness/align.ts'
 import type { Counted } from '../likeness/counted.ts'
@@ -110,12 +111,12 @@ class Words {
 
   private isFree(side: Side, unit: number, other: Side): boolean {
     const { matching } = this
-    return matching.unit(other, matching.classOf[side][unit] ?? -1) < 0
+    return matching.unit(other, surely(matching.classOf[side][unit])) < 0
   }
 
   private join(a: Side, unit: number, b: Side, other: number | undefined): void {
     const { classOf } = this.matching
-    if (other !== undefined) this.matching.join(classOf[a][unit] ?? -1, classOf[b][other] ?? -1)
+    if (other !== undefined) this.matching.join(surely(classOf[a][unit]), surely(classOf[b][other]))
   }
 
   /**
@@ -144,7 +145,7 @@ class Words {
     for (const [gap, lost] of this.byGap(OLD, side)) {
       const gained = inSide.get(gap) ?? []
       for (const [i, j] of this.pairs(lost, side, gained))
-        this.join(OLD, lost[i] ?? -1, side, gained[j])
+        this.join(OLD, surely(lost[i]), side, gained[j])
     }
   }
 

@@ -1,6 +1,7 @@
 import type { Side, Triple } from '../document/sides.ts'
 import { OLD, SIDES, triple } from '../document/sides.ts'
 import type { UnitList } from '../document/unit-list.ts'
+import { surely } from '../document/surely.ts'
 import type { Doc } from '../formats/doc.ts'
 import type { DormantEntries, DormantEntry } from './dormant.ts'
 import { heldBy } from './already-carried.ts'
@@ -103,7 +104,7 @@ export class Matching implements Classes {
   /** The node of a class in a document, or -1. */
   node(side: Side, cls: number): number {
     const unit = this.unit(side, cls)
-    return unit < 0 ? -1 : (this.lists[side]?.node(unit) ?? -1)
+    return unit < 0 ? -1 : surely(this.lists[side]).node(unit)
   }
 
   /** The entry of a class that stands in comments in a document; undefined where it is live or not there. */
@@ -138,7 +139,7 @@ export class Matching implements Classes {
 
   /** The rank of a unit among the entries, from 0. */
   index(side: Side, unit: number): number {
-    return this.ranks[side][unit] ?? -1
+    return surely(this.ranks[side][unit])
   }
 
   /** Whether the units of a class were joined to another's, so that it has none. */

@@ -1,5 +1,6 @@
 import type { Side } from '../document/sides.ts'
 import { MINE, NEW, OLD } from '../document/sides.ts'
+import { surely } from '../document/surely.ts'
 import { sharing } from './sharing.ts'
 import type { Changed } from './links.ts'
 import { otherSide } from './links.ts'
@@ -78,7 +79,7 @@ function clearlyBest(scored: readonly Found[], least: number): Found[] {
     note(`b${j}`, score)
   }
   const isClear = (key: string, score: number): boolean => {
-    const [first, second] = best.get(key) ?? [0, 0]
+    const [first, second] = surely(best.get(key))
     return score === first && score - second >= CLEARLY
   }
   return scored.filter(

@@ -2,6 +2,7 @@ import { gather } from '../document/gather.ts'
 import { Kind } from '../document/kind.ts'
 import type { Side } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDES } from '../document/sides.ts'
+import { surely } from '../document/surely.ts'
 import type { Changed, Links } from './links.ts'
 import type { MatchState } from './match-state.ts'
 import { renamedKeys } from './renamed-keys.ts'
@@ -85,7 +86,7 @@ function isDroppedByBoth(links: Links, cls: number): boolean {
  */
 function hasOtherNames({ told }: MatchState, one: Renamed, all: readonly Renamed[]): boolean {
   const { side, i, j } = one
-  if (told.means(told.groups[side][j] ?? '').by === 'identity') return false
+  if (told.meansOf(side, j).by === 'identity') return false
   const ours = all.find((each) => each.side === MINE && each.i === i && each.isSure)
   return ours !== undefined && told.id(MINE, ours.j) !== told.id(side, j)
 }
@@ -117,8 +118,7 @@ function byPool(
   const pools = new Map<string, number[]>()
   for (const [at, item] of told.items[side].entries()) {
     if (told.id(side, at) === undefined || !isFree(at)) continue
-    const group = told.groups[side][at] ?? ''
-    const isNamed = told.means(group).by === 'identity'
+    const isNamed = told.meansOf(side, at).by === 'identity'
     const isMapping =
       item.kind === Kind.Section ||
       (item.kind === Kind.Member && item.value.parts[0]?.kind === Kind.Object)
@@ -136,7 +136,7 @@ function best(
   others: readonly number[],
 ): Renamed[] {
   const { alike, told } = state
-  const paths = alike.numbersOf(identityPaths(told, ones[0] ?? -1))
+  const paths = alike.numbersOf(identityPaths(told, surely(ones[0])))
   const score = (a: Side, i: number, b: Side, j: number): number =>
     alike.likeness(a, i, b, j, paths).score
   const candidates = new Map<number, number[]>()
@@ -146,8 +146,9 @@ function best(
     const ranked = ofOne
       .map((j) => ({ j, score: score(OLD, i, side, j) }))
       .sort((a, b) => b.score - a.score || a.j - b.j)
-    const [first, second] = ranked
-    if (first === undefined || first.score < PERHAPS) return []
+    const first = surely(ranked[0])
+    const second = ranked[1]
+    if (first.score < PERHAPS) return []
     const { j } = first
     const { counting } = alike.likeness(OLD, i, side, j, paths)
     const isSure =
@@ -169,10 +170,10 @@ function isAlone(
   reached: number,
   score: (a: Side, i: number, b: Side, j: number) => number,
 ): boolean {
-  const own = told.items[a][i]
+  const own = told.pool(surely(told.items[a][i]))
   const siblings = (side: Side, but: number): number[] =>
     [...told.items[side].entries()]
-      .filter(([at, item]) => at !== but && own !== undefined && told.pool(item) === told.pool(own))
+      .filter(([at, item]) => at !== but && told.pool(item) === own)
       .map(([at]) => at)
   return (
     siblings(a, i).every((at) => reached - score(a, at, b, j) >= CLEARLY) &&
@@ -191,6 +192,6 @@ function holdsBoth({ links, told }: MatchState, i: number, side: Changed, j: num
 }
 
 function identityPaths(told: TellApart, at: number): string[] {
-  const means = told.means(told.groups[OLD][at] ?? '')
+  const means = told.meansOf(OLD, at)
   return means.by === 'identity' ? means.identity.parts.map((path) => path.join('/')) : []
 }

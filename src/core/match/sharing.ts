@@ -1,4 +1,5 @@
 import type { Side } from '../document/sides.ts'
+import { surely } from '../document/surely.ts'
 import { sharedValues } from '../likeness/shared-values.ts'
 import type { Alike } from './alike.ts'
 
@@ -14,5 +15,5 @@ export function sharing(
     others.map((at) => alike.featuresOf(b, at)),
     least,
   )
-  return shared.map(({ one, other }) => [ones[one] ?? -1, others[other] ?? -1])
+  return shared.map(({ one, other }) => [surely(ones[one]), surely(others[other])])
 }

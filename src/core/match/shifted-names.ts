@@ -2,6 +2,7 @@ import { gather } from '../document/gather.ts'
 import { Kind } from '../document/kind.ts'
 import type { Side } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDES } from '../document/sides.ts'
+import { surely } from '../document/surely.ts'
 import { stemOf } from '../identity/numbers.ts'
 import type { Features } from '../likeness/features.ts'
 import type { Pair } from '../likeness/only-ones.ts'
@@ -53,8 +54,7 @@ function numberedIn(told: TellApart): Map<string, number[]> {
 
 function stemIn(told: TellApart, side: Side, at: number, { kind, name }: Item): string | undefined {
   const isNumbered = name.charCodeAt(name.length - 1) <= DIGIT_NINE
-  if (!isNumbered || !NAMED.has(kind) || told.means(told.groups[side][at] ?? '').by !== 'name')
-    return undefined
+  if (!isNumbered || !NAMED.has(kind) || told.meansOf(side, at).by !== 'name') return undefined
   const stem = stemOf(name)
   return stem === undefined ? undefined : `${kind}:${stem}`
 }
@@ -71,8 +71,8 @@ function shiftedIn(
   ranks: readonly number[],
 ): Shifted {
   if (ranks.length < LEAST_NUMBERED) return new Map()
-  const [first] = ranks
-  const stem = first === undefined ? undefined : stemIn(told, OLD, first, itemOf(told, OLD, first))
+  const first = surely(ranks[0])
+  const stem = stemIn(told, OLD, first, itemOf(told, OLD, first))
   const isKept = (a: Side, at: number, b: Side): boolean => {
     const partner = links.partner(a, at, b)
     return partner >= 0 && itemOf(told, a, at).isSame(itemOf(told, b, partner))
@@ -98,7 +98,7 @@ function shiftedIn(
     sharesLittle(itemOf(told, OLD, at), itemOf(told, side, links.partner(OLD, at, side))),
   )
   const known = moved.reduce((sum, at) => {
-    const shared = sharedParts(itemOf(told, OLD, at), itemOf(told, side, now.get(at) ?? -1))
+    const shared = sharedParts(itemOf(told, OLD, at), itemOf(told, side, surely(now.get(at))))
     return sum + shared.filter((part) => weightOf(part) > 0).length
   }, 0)
   if (known < LEAST_KNOWN || moved.length * LEAST_MOVED < others.length) return new Map()
@@ -120,10 +120,10 @@ function equal(
   const held = (of: Side, all: readonly number[]): Value[] =>
     all.map((at) => contentOf(itemOf(told, of, at), told.values))
   const [inOld, inSide] = [held(OLD, old), held(side, put)]
-  const ids = [inOld, inSide].map((values) => values.map(({ id }) => id))
-  return onlyPairs(ids[0] ?? [], ids[1] ?? [])
-    .filter(([i]) => inOld[i] !== undefined && saysEnough(inOld[i]))
-    .map(([i, j]) => [old[i] ?? -1, put[j] ?? -1])
+  const idsOf = (values: readonly Value[]): number[] => values.map(({ id }) => id)
+  return onlyPairs(idsOf(inOld), idsOf(inSide))
+    .filter(([i]) => saysEnough(surely(inOld[i])))
+    .map(([i, j]) => [surely(old[i]), surely(put[j])])
 }
 
 function saysEnough({ parts }: Value): boolean {
@@ -143,11 +143,11 @@ function mostShared(
   const featuresOf = (of: Side, all: readonly number[]): Features[] =>
     all.map((at) => ({ paths: [], values: partsOf(itemOf(told, of, at)).map(({ id }) => id) }))
   const [inOld, inSide] = [featuresOf(OLD, old), featuresOf(side, put)]
-  const isMost = ({ one, times }: Shared): boolean => times * 2 > (inOld[one]?.values.length ?? 0)
+  const isMost = ({ one, times }: Shared): boolean => times * 2 > surely(inOld[one]).values.length
   return sharedValues(inOld, inSide, LEAST_HELD)
     .filter(isMost)
     .sort((a, b) => a.times - b.times)
-    .map(({ one, other }) => [old[one] ?? -1, put[other] ?? -1])
+    .map(({ one, other }) => [surely(old[one]), surely(put[other])])
 }
 
 function isChangedByBoth(told: TellApart, links: Links, cls: number): boolean {
@@ -157,9 +157,7 @@ function isChangedByBoth(told: TellApart, links: Links, cls: number): boolean {
 }
 
 function itemOf(told: TellApart, side: Side, at: number): Item {
-  const item = told.items[side][at]
-  if (item === undefined) throw new Error(`there is no item ${at}`)
-  return item
+  return surely(told.items[side][at])
 }
 
 /** Whether half at most of what an entry holds stands in another: a copy beside an edited entry shares more with that. */
@@ -174,7 +172,7 @@ function sharedParts(one: Item, other: Item): Value[] {
 }
 
 function partsOf({ kind, value }: Item): readonly Value[] {
-  return kind === Kind.Member ? (value.parts[0]?.parts ?? []) : value.parts
+  return kind === Kind.Member ? surely(value.parts[0]).parts : value.parts
 }
 
 /** What an entry holds under its name. */

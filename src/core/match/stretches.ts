@@ -2,6 +2,7 @@ import { gather } from '../document/gather.ts'
 import { Kind } from '../document/kind.ts'
 import type { Side } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
+import { surely } from '../document/surely.ts'
 import type { Item } from './item.ts'
 import type { Changed, Gap, Links } from './links.ts'
 import { otherSide } from './links.ts'
@@ -41,7 +42,7 @@ function doubledSections(links: Links, told: TellApart): Set<number>[] {
     if (SIDES.every((side) => ranks[side].every((at) => told.isStrong(side, at)))) return []
     if (ranks[OLD].length > 1 || !counts.includes(1) || Math.max(...counts) < 2) return []
     const [old, fresh, mine] = triple((side) =>
-      ranks[side].map((at) => told.items[side][at]?.value.id).join(),
+      ranks[side].map((at) => surely(told.items[side][at]).value.id).join(),
     )
     if (old === fresh || old === mine || fresh === mine) return []
     return [new Set(SIDES.flatMap((side) => ranks[side].map((at) => links.classOf(side, at))))]
@@ -51,7 +52,7 @@ function doubledSections(links: Links, told: TellApart): Set<number>[] {
 function sectionsByGroup({ items, groups }: TellApart, side: Side): Map<string, number[]> {
   const found = new Map<string, number[]>()
   for (const [at, { kind }] of items[side].entries())
-    if (kind === Kind.Section) gather(found, groups[side][at] ?? '', at)
+    if (kind === Kind.Section) gather(found, surely(groups[side][at]), at)
   return found
 }
 

@@ -2,6 +2,7 @@ import { Kind } from '../document/kind.ts'
 import { timesOf } from '../document/gather.ts'
 import type { Side, Triple } from '../document/sides.ts'
 import { OLD, SIDES, triple } from '../document/sides.ts'
+import { surely } from '../document/surely.ts'
 import { customaryRank, isCustomary, isId } from '../identity/candidates.ts'
 import type { IdentityExpression } from '../identity/expression.ts'
 import { parseIdentity } from '../identity/expression.ts'
@@ -82,9 +83,19 @@ export class TellApart {
     this.shared = sharedIn(this.names)
   }
 
+  /** What an item is told apart among. */
+  groupOf(side: Side, at: number): string {
+    return surely(this.groups[side][at])
+  }
+
   /** What tells the items of a group apart. */
   means(group: string): TellApartBy {
     return this.by.get(group) ?? { by: 'sequence' }
+  }
+
+  /** What tells an item apart from the others of its group. */
+  meansOf(side: Side, at: number): TellApartBy {
+    return this.means(this.groupOf(side, at))
   }
 
   /** The number that some have and that a side gave anew, and whether that is sure; undefined where there is none. */
@@ -100,7 +111,7 @@ export class TellApart {
 
   /** Where an item has a number that a side gave anew; undefined where there is none. */
   counter(side: Side, at: number): string | undefined {
-    const means = this.means(this.groups[side][at] ?? '')
+    const means = this.meansOf(side, at)
     return means.by === 'name' ? undefined : means.counter
   }
 
@@ -147,7 +158,7 @@ export class TellApart {
 
   /** Among which items one that has no id is looked for. */
   group(side: Side, at: number): string {
-    return this.names[side][at] ?? this.groups[side][at] ?? ''
+    return this.names[side][at] ?? this.groupOf(side, at)
   }
 
   /** Among which others an item is rare: those of its name, or of its kind where the name is what tells it. */
@@ -160,17 +171,17 @@ export class TellApart {
 
   /** Whether its name is all that tells an item. */
   isByName(side: Side, at: number): boolean {
-    return this.id(side, at) !== undefined && this.means(this.groups[side][at] ?? '').by === 'name'
+    return this.id(side, at) !== undefined && this.meansOf(side, at).by === 'name'
   }
 
   /** Whether what an item is told by was meant to name it. */
   isStrong(side: Side, at: number): boolean {
-    const means = this.means(this.groups[side][at] ?? '')
+    const means = this.meansOf(side, at)
     return this.id(side, at) !== undefined && (means.by !== 'identity' || means.isStrong)
   }
 
   private nameOf(side: Side, at: number, item: Item): string | undefined {
-    const group = this.groups[side][at] ?? ''
+    const group = this.groupOf(side, at)
     const means = this.means(group)
     if (means.by !== 'identity') return means.by === 'name' ? group : undefined
     const identity = item.identity(means.identity)

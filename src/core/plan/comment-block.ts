@@ -4,6 +4,7 @@ import { pickSide } from '../document/pick.ts'
 import type { Span } from '../document/problem.ts'
 import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
+import { surely } from '../document/surely.ts'
 import type { Doc } from '../formats/doc.ts'
 import type { LineRegion } from '../likeness/line-regions.ts'
 import { lineRegions } from '../likeness/line-regions.ts'
@@ -71,7 +72,7 @@ class BlockLines {
   merged(): MergedBlock | undefined {
     if (!SIDES.every((side) => this.standsAlone(side))) return undefined
     const { chosen, clashes } = this.choose(this.forms)
-    const forms = chosen.map(({ side, at }) => this.forms[side][at] ?? '')
+    const forms = chosen.map(({ side, at }) => surely(this.forms[side][at]))
     const again = this.choose([this.forms[OLD], this.forms[NEW], forms])
     const repeated = again.chosen.map(({ side, at }) =>
       side === MINE ? forms[at] : this.forms[side][at],
@@ -106,7 +107,7 @@ class BlockLines {
     const { tree } = this.docs[side]
     const lines: Span[] = []
     for (const match of tree.source.slice(block.start, tree.end(last)).matchAll(/[^\r\n]+/g)) {
-      const indent = /^\s*/.exec(match[0])?.[0].length ?? 0
+      const indent = match[0].length - match[0].trimStart().length
       const start = block.start + match.index + indent
       const end = block.start + match.index + match[0].trimEnd().length
       if (start < end) lines.push({ start, end })
@@ -142,9 +143,7 @@ class BlockLines {
   private pieces(chosen: readonly Chosen[]): Piece[] {
     const pieces: Piece[] = []
     for (const [i, line] of chosen.entries()) {
-      const span = this.lines[line.side][line.at]
-      if (span === undefined) continue
-      pieces.push({ side: line.side, ...span })
+      pieces.push({ side: line.side, ...surely(this.lines[line.side][line.at]) })
       const next = chosen[i + 1]
       pieces.push(next === undefined ? this.tail() : this.gap(line, next))
     }
@@ -201,11 +200,11 @@ class BlockLines {
     const kept = new Set([...this.forms[OLD], ...this.forms[MINE]])
     const lines = clashes.flatMap(({ new: [start, end] }) =>
       this.lines[NEW].slice(start, end).filter(
-        (_, i) => !kept.has(this.forms[NEW][start + i] ?? ''),
+        (_, i) => !kept.has(surely(this.forms[NEW][start + i])),
       ),
     )
     const { tree } = this.docs[NEW]
-    return (this.blocks[NEW]?.comments ?? []).filter((comment) =>
+    return surely(this.blocks[NEW]).comments.filter((comment) =>
       lines.some(({ start }) => start >= tree.start(comment) && start < tree.end(comment)),
     )
   }

@@ -1,6 +1,7 @@
 import { timesOf } from '../document/gather.ts'
 import type { Side } from '../document/sides.ts'
 import { MINE, NEW, OLD, triple } from '../document/sides.ts'
+import { surely } from '../document/surely.ts'
 import type { Changed } from '../match/links.ts'
 import { commentForm, ownComments, unitComments } from './comments.ts'
 import type { PlanContext } from './context.ts'
@@ -130,15 +131,15 @@ export class CommentFates {
 
   /** The comments above an entry that new alone brings into the result. */
   private textsCome(unit: number): readonly string[] {
-    const cls = this.entries.matching.classOf[NEW][unit] ?? -1
-    const comes = this.fates[cls]?.fate === 'vanilla-added' && !this.entries.isComment(cls)
+    const cls = surely(this.entries.matching.classOf[NEW][unit])
+    const comes = surely(this.fates[cls]).fate === 'vanilla-added' && !this.entries.isComment(cls)
     return comes ? this.textsAt(NEW, unit) : []
   }
 
   /** Of the comments at a unit of mine those that the result has: what one side left alone is as the other has it. */
   private textsLeft(unit: number): readonly string[] {
     const { matching } = this.entries
-    const cls = matching.classOf[MINE][unit] ?? -1
+    const cls = surely(matching.classOf[MINE][unit])
     const own = this.textsAt(MINE, unit)
     const isEntry = !this.entries.isComment(cls)
     if (isEntry && this.fates[cls]?.fate === 'out') return []

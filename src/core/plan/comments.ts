@@ -4,6 +4,7 @@ import type { Doc } from '../formats/doc.ts'
 import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, triple } from '../document/sides.ts'
 import { pickSide } from '../document/pick.ts'
+import { surely } from '../document/surely.ts'
 
 /** The comments that stand directly above a unit's node and belong to it. */
 export function ownComments(units: UnitList, unit: number): number[] {
@@ -103,8 +104,8 @@ export function pickComments(
     return { side: pickSide(raw) ?? MINE, lost: [], areBothRewritten: false }
   if (old === mine) return { side: NEW, lost: [], areBothRewritten: false }
   if (old === fresh) return { side: MINE, lost: [], areBothRewritten: false }
-  const kept = new Set((comments[MINE] ?? []).map((comment) => docs[MINE].commentText(comment)))
+  const kept = new Set(surely(comments[MINE]).map((comment) => docs[MINE].commentText(comment)))
   for (const comment of comments[OLD] ?? []) kept.add(docs[OLD].commentText(comment))
-  const lost = (comments[NEW] ?? []).filter((comment) => !kept.has(docs[NEW].commentText(comment)))
+  const lost = surely(comments[NEW]).filter((comment) => !kept.has(docs[NEW].commentText(comment)))
   return { side: MINE, lost, areBothRewritten: true }
 }

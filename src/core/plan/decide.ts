@@ -1,5 +1,6 @@
 import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, triple } from '../document/sides.ts'
+import { surely } from '../document/surely.ts'
 import type { Doc } from '../formats/doc.ts'
 import { placeInside } from '../identity/place.ts'
 import type { Moves } from '../match/order.ts'
@@ -236,11 +237,11 @@ class Decider {
     if (plan.entries.length === 0) return plan
     const inner = plan.entries.map((entry) => this.inside(entry))
     const entries = this.withFates(plan, inner)
-    const isSame = entries.every((entry, cls) => entry.fate === plan.entries[cls]?.fate)
+    const isSame = entries.every((entry, cls) => entry.fate === surely(plan.entries[cls]).fate)
     const ordered = question === undefined ? {} : this.orderedAs(plan, question)
     const moves = ordered.moves ?? plan.moves
     if (isSame && ordered.moves === undefined) return { ...plan, entries, ...ordered }
-    const isIn = (cls: number): boolean => entries[cls]?.fate !== 'out'
+    const isIn = (cls: number): boolean => surely(entries[cls]).fate !== 'out'
     const { classes } = listOrder(plan.input, plan.matching, moves, isIn)
     const frame = planFrame(this.context.docs, plan.input, classes.length > 0)
     return { ...plan, ...ordered, entries, order: classes, frame }
@@ -291,7 +292,7 @@ class Decider {
       else if (dropsElsewhere(plan, cls, open, decision))
         this.elsewhere.set(plan.matching.node(OLD, cls), decision)
       else this.fate(plan, cls, decision, result)
-      const decided = result[cls] ?? entry
+      const decided = surely(result[cls])
       if (this.refused.has(decision.key)) continue
       result[cls] = { ...decided, fateTold: this.settle(entry.fateTold, open, decision) }
     }
@@ -300,8 +301,8 @@ class Decider {
 
   /** An entry that one side dropped and the other changed. */
   private fate(plan: ListPlan, cls: number, decision: Decision, into: EntryPlan[]): void {
-    const entry = into[cls]
-    if (entry === undefined || decision.take === 'mine') return
+    const entry = surely(into[cls])
+    if (decision.take === 'mine') return
     if (decision.take !== 'vanilla') {
       this.refuse(decision, 'the entry stands there or not')
       return
@@ -319,8 +320,8 @@ class Decider {
   /** A stretch that both sides rewrote: what one has, or what both have, vanilla's first. */
   private stretch(plan: ListPlan, cls: number, decision: Decision, into: EntryPlan[]): void {
     const { matching } = plan
-    const stretch = matching.stretches.find((each) => each.has(cls))
-    if (stretch === undefined || decision.take === 'mine') return
+    if (decision.take === 'mine') return
+    const stretch = surely(matching.stretches.find((each) => each.has(cls)))
     const isIn = (side: Side, each: number): boolean => matching.unit(side, each) >= 0
     const isTwice = [...stretch].some((each) => isIn(NEW, each) && isIn(MINE, each))
     if (decision.take !== 'vanilla' && (decision.take !== 'both' || isTwice)) {
@@ -328,13 +329,13 @@ class Decider {
       return
     }
     for (const each of stretch) {
-      const entry = into[each]
+      const entry = surely(into[each])
       const fate: Fate = isIn(NEW, each)
         ? 'vanilla-added'
         : decision.take === 'both' && isIn(MINE, each)
           ? 'kept-against-vanilla'
           : 'out'
-      if (entry !== undefined) into[each] = { ...entry, fate }
+      into[each] = { ...entry, fate }
     }
   }
 
@@ -350,8 +351,8 @@ class Decider {
     const target = into.findIndex(
       ({ fate }, each) => fate === 'vanilla-added' && entries.keyOf(each) === decision.to,
     )
-    const [from, to] = [into[cls], into[target]]
-    if (from?.fate !== 'kept-against-vanilla' || to === undefined) {
+    const [from, to] = [surely(into[cls]), into[target]]
+    if (from.fate !== 'kept-against-vanilla' || to === undefined) {
       this.refuse(decision, `there is no entry ${decision.to} of vanilla's alone in this list`)
       return
     }

@@ -1,5 +1,6 @@
 import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, triple } from '../document/sides.ts'
+import { surely } from '../document/surely.ts'
 import { sameContent } from '../formats/canonical.ts'
 import type { Doc } from '../formats/doc.ts'
 import type { DormantEntries, DormantEntry } from '../match/dormant.ts'
@@ -139,9 +140,8 @@ export class DormantFates {
   }
 
   private replaced(cls: number, { dormant }: State): Telling {
-    if (dormant === undefined) throw new RangeError('an entry that is live')
     const key = this.entries.keyOf(cls)
-    const problem = carryProblems.dormantReplaced(this.context.docs[MINE], key, dormant)
+    const problem = carryProblems.dormantReplaced(this.context.docs[MINE], key, surely(dormant))
     return { tell: 'loss', problem }
   }
 
@@ -152,7 +152,7 @@ export class DormantFates {
 
   /** Vanilla's comment, which mine has removed and vanilla changed. */
   private lost({ dormant }: State): Telling[] {
-    return quoted(this.context.docs[NEW], NEW, dormant === undefined ? [] : [dormant.first])
+    return quoted(this.context.docs[NEW], NEW, [surely(dormant).first])
   }
 }
 

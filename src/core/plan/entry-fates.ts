@@ -1,6 +1,7 @@
 import { gather } from '../document/gather.ts'
 import type { Side } from '../document/sides.ts'
 import { MINE, NEW, OLD, triple } from '../document/sides.ts'
+import { surely } from '../document/surely.ts'
 import { canonical, sameContent } from '../formats/canonical.ts'
 import type { DormantEntries } from '../match/dormant.ts'
 import type { Changed } from '../match/links.ts'
@@ -148,7 +149,7 @@ export class EntryFates {
         .filter((cls) => matching.unit(side, cls) >= 0)
         .sort((a, b) => matching.unit(side, a) - matching.unit(side, b)),
     )
-    const named = ordered[MINE][0] ?? ordered[OLD][0] ?? ordered[NEW][0] ?? -1
+    const named = surely(ordered[MINE][0] ?? ordered[OLD][0] ?? ordered[NEW][0])
     const nodes = triple((side) => ordered[side].map((cls) => matching.node(side, cls)))
     return { tell: 'stretch', key: this.entries.keyOf(named), nodes }
   }

@@ -4,6 +4,7 @@ import type { Span } from '../document/problem.ts'
 import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, triple } from '../document/sides.ts'
 import type { Tree } from '../document/tree.ts'
+import { surely } from '../document/surely.ts'
 import type { Doc } from '../formats/doc.ts'
 import { commentsIn, pickComments, saidBy, sayingElse } from './comments.ts'
 import type { FramePlan, ListInput } from './plan.ts'
@@ -133,7 +134,7 @@ class Frame {
   }
 
   private end(side: Side): number {
-    return this.input.frames?.[side]?.end ?? 0
+    return surely(this.input.frames?.[side]).end
   }
 
   private text(side: Side, span: Span | undefined): string | undefined {

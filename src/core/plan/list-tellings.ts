@@ -2,6 +2,7 @@ import { Kind } from '../document/kind.ts'
 import type { Side } from '../document/sides.ts'
 import { MINE, NEW, triple } from '../document/sides.ts'
 import { nodeOf } from '../document/unit-list.ts'
+import { surely } from '../document/surely.ts'
 import { joinKey, quoteName } from '../keys/key.ts'
 import type { Matching } from '../match/matching.ts'
 import { segmentOf } from '../match/key-segment.ts'
@@ -62,7 +63,7 @@ export class ListTellings {
   }
 
   private orderKept(clash: readonly number[]): Telling {
-    const node = this.entries.nodesOf(clash[0] ?? -1)[NEW]
+    const node = this.entries.nodesOf(surely(clash[0]))[NEW]
     const keys = clash.map((cls) => this.entries.keyOf(cls))
     return { tell: 'loss', problem: carryProblems.orderKept(this.context.docs[NEW], node, keys) }
   }

@@ -1,6 +1,7 @@
 import { Kind } from '../document/kind.ts'
 import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, triple } from '../document/sides.ts'
+import { surely } from '../document/surely.ts'
 import { matchUnits } from '../match/match-units.ts'
 import type { Matching } from '../match/matching.ts'
 import type { Moves } from '../match/order.ts'
@@ -100,7 +101,7 @@ class ListPlanner {
   plan(): ListPlan {
     const { context, input, matching, moves } = this
     const fates = new EntryFates(context, this.entries, input.dormant).all()
-    const order = listOrder(input, matching, moves, (cls) => fates[cls]?.fate !== 'out')
+    const order = listOrder(input, matching, moves, (cls) => surely(fates[cls]).fate !== 'out')
     const told = this.tellings.duplicates()
     if (this.isOrdered()) told.push(...this.tellings.moves(order.moved, order.clash))
     return {

@@ -3,6 +3,7 @@ import { canonical } from '../formats/canonical.ts'
 import type { Doc } from '../formats/doc.ts'
 import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
+import { surely } from '../document/surely.ts'
 import type { Nodes } from './telling.ts'
 
 /** Keys that only make sense together: their places from the place that they share. */
@@ -30,7 +31,7 @@ export class TiedKeys {
     for (const group of places) {
       const paths = group.map((place) => place.split('/'))
       const depth = sharedDepth(paths)
-      const shared = paths[0]?.slice(0, depth).join('/') ?? ''
+      const shared = surely(paths[0]).slice(0, depth).join('/')
       const others = this.groups.get(shared) ?? []
       this.groups.set(shared, [...others, { paths: paths.map((path) => path.slice(depth)) }])
     }
@@ -109,7 +110,7 @@ export class TiedKeys {
 function sharedDepth(paths: readonly string[][]): number {
   const most = Math.min(...paths.map((path) => path.length)) - 1
   let depth = 0
-  while (depth < most && paths.every((path) => path[depth] === paths[0]?.[depth])) depth++
+  while (depth < most && paths.every((path) => path[depth] === surely(paths[0])[depth])) depth++
   return depth
 }
 

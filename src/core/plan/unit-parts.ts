@@ -3,6 +3,7 @@ import { pickForm } from '../document/line-ends.ts'
 import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
 import type { UnitList } from '../document/unit-list.ts'
+import { surely } from '../document/surely.ts'
 import type { Doc } from '../formats/doc.ts'
 import type { CommentBlock } from './comment-block.ts'
 import { mergeBlocks } from './comment-block.ts'
@@ -84,7 +85,7 @@ export class UnitPlanner {
       const doc = this.docs[piece.side]
       const isIn = (comment: number): boolean =>
         doc.tree.start(comment) >= piece.start && doc.tree.end(comment) <= piece.end
-      const comments = (blocks[piece.side]?.comments ?? []).filter(isIn)
+      const comments = surely(blocks[piece.side]).comments.filter(isIn)
       return comments.map((comment) => doc.commentText(comment))
     })
   }
@@ -131,8 +132,10 @@ export class UnitPlanner {
       pickForm(triple((side) => this.slice(side, units[side], from, to))) ?? MINE
     // on one line all blanks are the entry's, and what a file begins with is form of the file
     const isWhole = SIDES.some((side) => {
-      const [list, unit] = [this.lists[side], units[side]]
-      return unit >= 0 && (list?.startsLine(unit) !== true || list.start(unit) === 0)
+      const unit = units[side]
+      if (unit < 0) return false
+      const list = this.list(side)
+      return !list.startsLine(unit) || list.start(unit) === 0
     })
     if (isWhole) {
       const side = picked('start', 'own')
@@ -192,9 +195,7 @@ export class UnitPlanner {
   }
 
   private list(side: Side): UnitList {
-    const list = this.lists[side]
-    if (list === undefined) throw new RangeError(`no list on side ${side}`)
-    return list
+    return surely(this.lists[side])
   }
 
   private slice(

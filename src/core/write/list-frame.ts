@@ -1,5 +1,6 @@
 import { Kind } from '../document/kind.ts'
 import type { Side } from '../document/sides.ts'
+import { surely } from '../document/surely.ts'
 import type { ListPlan } from '../plan/plan.ts'
 import { writeClose } from './close-tag.ts'
 import type { WriteContext } from './context.ts'
@@ -30,16 +31,14 @@ export class ListFrame {
     const { frame, input } = this.plan
     if (frame === undefined || frame.isWhole) return
     const side = frame.close
-    const list = input.lists[side]
-    if (list === undefined) return
+    const list = surely(input.lists[side])
     if (list.closeStart < this.end(side)) this.context.endsInFreeComment = false
     this.closingBlanks(side)
     this.closeTag(side)
   }
 
   private closingBlanks(side: Side): void {
-    const list = this.plan.input.lists[side]
-    if (list === undefined) return
+    const list = surely(this.plan.input.lists[side])
     const { writer, lineEnd } = this.context
     const { source } = list.tree
     const end = this.bodyEnd(side)
@@ -66,6 +65,6 @@ export class ListFrame {
   }
 
   private end(side: Side): number {
-    return this.plan.input.frames?.[side]?.end ?? 0
+    return surely(this.plan.input.frames?.[side]).end
   }
 }

@@ -3,6 +3,7 @@ import { Kind } from '../document/kind.ts'
 import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDES } from '../document/sides.ts'
 import type { UnitList } from '../document/unit-list.ts'
+import { surely } from '../document/surely.ts'
 import { ownComments } from '../plan/comments.ts'
 import type { Lead, ListInput, UnitParts } from '../plan/plan.ts'
 import { holdsText, tailText } from '../plan/unit-parts.ts'
@@ -213,7 +214,7 @@ export class UnitWriter {
   /** Writes nothing of a unit of mine but the comments above it. */
   ownCommentsOnly(unit: number): void {
     const list = this.list(MINE)
-    const end = list.tree.end(ownComments(list, unit).at(-1) ?? -1)
+    const end = list.tree.end(surely(ownComments(list, unit).at(-1)))
     this.isFirst = false
     if (list.startsLine(unit)) this.beginLine()
     this.piece(
@@ -309,9 +310,7 @@ export class UnitWriter {
   // Slices
 
   private list(side: Side): UnitList {
-    const list = this.input.lists[side]
-    if (list === undefined) throw new Error(`no list on side ${side}`)
-    return list
+    return surely(this.input.lists[side])
   }
 
   private nodeEnd(side: Side, unit: number): number {

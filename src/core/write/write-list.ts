@@ -1,5 +1,6 @@
 import type { Side } from '../document/sides.ts'
 import { MINE, NEW, triple } from '../document/sides.ts'
+import { surely } from '../document/surely.ts'
 import type { EntryPlan, ListPlan } from '../plan/plan.ts'
 import type { WriteContext } from './context.ts'
 import { ListForm } from './list-form.ts'
@@ -23,15 +24,13 @@ class EntriesWriter {
 
   write(): void {
     const { order, entries, frame } = this.plan
-    const isLive = (cls: number): boolean => this.isLive(cls, entries[cls])
+    const isLive = (cls: number): boolean => this.isLive(cls, surely(entries[cls]))
     const last = order.findLastIndex(isLive)
     const trailing = frame?.hasTrailingSeparator === true
     let before = -1
     for (const [at, cls] of order.entries()) {
-      const entry = entries[cls]
-      if (entry === undefined) continue
       const wantsSeparator = at < last || (at === last && trailing)
-      this.entry(cls, entry, wantsSeparator && isLive(cls), before)
+      this.entry(cls, surely(entries[cls]), wantsSeparator && isLive(cls), before)
       before = cls
     }
   }
@@ -58,17 +57,17 @@ class EntriesWriter {
     else if (whole !== undefined) {
       const all = triple((side) => matching.unit(side, cls))
       units.whole(all, whole, separator, follows)
-    } else if (parts !== undefined) units.parts(parts, separator, follows)
+    } else units.parts(surely(parts), separator, follows)
   }
 
   /** Whether an entry is written, and not only comments. */
-  private isLive(cls: number, entry: EntryPlan | undefined): boolean {
-    if (entry === undefined || entry.fate === 'only-comments') return false
+  private isLive(cls: number, entry: EntryPlan): boolean {
+    if (entry.fate === 'only-comments') return false
     if (entry.fate === 'merged' && entry.whole === undefined)
       return entry.parts?.entry !== undefined
     const side = entry.fate === 'vanilla-added' ? NEW : (entry.whole ?? MINE)
-    const list = this.plan.matching.lists[side]
+    const list = surely(this.plan.matching.lists[side])
     const unit = this.plan.matching.unit(side, cls)
-    return list?.isComment(unit) === false && !list.isDormant(unit)
+    return !list.isComment(unit) && !list.isDormant(unit)
   }
 }

@@ -4,6 +4,7 @@ import type { Side, Triple } from '../../document/sides.ts'
 import { MINE, NEW, OLD, SIDES, triple } from '../../document/sides.ts'
 import type { Tree } from '../../document/tree.ts'
 import type { EntryRun } from '../../document/unit-list.ts'
+import { surely } from '../../document/surely.ts'
 import type { Doc } from '../../formats/doc.ts'
 import type { IdentityExpression } from '../../identity/expression.ts'
 import { identityText } from '../../identity/expression.ts'
@@ -87,9 +88,9 @@ export class UntouchedRuns {
     const { tree } = this.docs[OLD]
     const old = entries[OLD]
     const runs: Run[] = []
-    let at = firstNotBefore(stops, old[0] ?? -1)
+    let at = 0
     for (let rank = 0; rank < old.length; rank++) {
-      const node = old[rank] ?? -1
+      const node = surely(old[rank])
       while ((stops[at] ?? Infinity) <= node) at++
       const range = shared[at]
       if (range === undefined) break
@@ -130,13 +131,13 @@ function inside(
   stop: number,
   shifts: Triple<number>,
 ): Run | undefined {
-  const node = old[first] ?? -1
+  const node = surely(old[first])
   const inNew = firstNotBefore(fresh, node + shifts[NEW])
   const inMine = firstNotBefore(mine, node + shifts[MINE])
   const from = first + Math.max(1, SAMPLE - Math.min(first, inNew, inMine))
   const last = stop - 2
   if (last - from + 1 < LEAST_RUN) return undefined
-  return { first: old[from] ?? -1, last: old[last] ?? -1, shifts }
+  return { first: surely(old[from]), last: surely(old[last]), shifts }
 }
 
 function firstEntry({ tree }: Doc, container: number): number {
