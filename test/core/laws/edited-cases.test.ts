@@ -8,6 +8,8 @@ import type { Side, Triple } from '../../../src/core/document/sides.ts'
 import { MINE, NEW, OLD, triple } from '../../../src/core/document/sides.ts'
 import { FORMAT_NAMES, formatNamed } from '../../../src/core/formats/index.ts'
 import type { FormatName } from '../../../src/core/formats/index.ts'
+import { outlineOf } from '../plan/outline.ts'
+import { planned } from '../plan/planned.ts'
 import { answered, digestOf, expectRest } from './any-texts.ts'
 import type { Dice } from './lists.ts'
 import { dice } from './lists.ts'
@@ -72,7 +74,21 @@ function expectLaws(format: FormatName, texts: Triple<string>, carried: CarriedT
 /** All that comes of three texts: of the carry, of each answer to all questions, and of comparing without an old. */
 function outcomes(format: FormatName, texts: Triple<string>, carried: CarriedText): unknown[] {
   const decided = answered(carried, (more) => carry(format, texts, more))
-  return [carried, ...decided, carry(format, texts, { everyDifference: true }).conflicts]
+  const compared = carry(format, texts, { everyDifference: true }).conflicts
+  return [
+    carried,
+    ...decided,
+    compared,
+    ...(carried.text === undefined ? [] : plans(format, texts)),
+  ]
+}
+
+/** What is decided, with short ways and without. */
+function plans(format: FormatName, texts: Triple<string>): string[][] {
+  return [NO_WAYS, ALL_WAYS].map((thresholds) => {
+    const { plan, docs } = planned(formatNamed(format), texts, { thresholds })
+    return outlineOf(plan, docs)
+  })
 }
 
 describe.each(FORMAT_NAMES)('edited cases in %s', (format) => {

@@ -2,10 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import type { CarriedText, CarryOptions } from '../../../src/core/carry/carry-text.ts'
 import { carryText } from '../../../src/core/carry/carry-text.ts'
-import { planTexts } from '../../../src/core/carry/plan-texts.ts'
 import type { Triple } from '../../../src/core/document/sides.ts'
-import { triple } from '../../../src/core/document/sides.ts'
-import { THRESHOLDS } from '../../../src/core/document/thresholds.ts'
 import type { FormatName } from '../../../src/core/formats/index.ts'
 import { formatNamed } from '../../../src/core/formats/index.ts'
 import type { Decision } from '../../../src/core/plan/decide.ts'
@@ -16,6 +13,7 @@ import { PLAIN, stories } from '../laws/model.ts'
 import { readBack } from '../laws/oracle.ts'
 import { renderers } from '../laws/render.ts'
 import { RUNS } from '../laws/runs.ts'
+import { planned } from './planned.ts'
 
 function carry(
   name: FormatName,
@@ -74,7 +72,7 @@ describe.each(renderers)('decisions in $name', (renderer) => {
   test('each class of a matching stands in the plan once, and to write it twice gives the same', () => {
     fc.assert(
       fc.property(told, (texts) => {
-        const { plan, write } = planned(renderer.name, texts)
+        const { plan, write } = written(renderer.name, texts)
         expect(write()).toBe(write())
         for (const { matching, entries, order } of listsIn(plan)) {
           expect(entries.length === 0 || entries.length === matching.length).toBe(true)
@@ -89,14 +87,8 @@ describe.each(renderers)('decisions in $name', (renderer) => {
   })
 })
 
-function planned(name: FormatName, texts: Triple<string>): { plan: Plan; write: () => string } {
-  const format = formatNamed(name)
-  const reader = format.reader([texts[0], texts[1]])
-  const readings = triple((side) => reader.read(texts[side]))
-  const { plan, docs, present } = planTexts(
-    { readings, reader, lineEnd: '\n', problems: [], thresholds: THRESHOLDS },
-    { format, path: 'a', identity: IDENTITY },
-  )
+function written(name: FormatName, texts: Triple<string>): { plan: Plan; write: () => string } {
+  const { plan, docs, present } = planned(formatNamed(name), texts, { identity: IDENTITY })
   return { plan, write: () => writePlan(plan, docs, { lineEnd: '\n', present }) }
 }
 
