@@ -48,8 +48,7 @@ export function linkMoved(state: MatchState, side: Changed): void {
   const inOld = onlyPlaces(state.tokens(OLD))
   for (const [token, j] of onlyPlaces(state.tokens(side))) {
     const i = inOld.get(token) ?? -1
-    if (i < 0 || j < 0 || links.partner(OLD, i, side) >= 0) continue
-    if (links.partner(side, j, OLD) < 0) links.link(OLD, i, side, j, 'moved')
+    if (i >= 0 && j >= 0) links.link(OLD, i, side, j, 'moved')
   }
 }
 

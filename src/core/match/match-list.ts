@@ -135,7 +135,7 @@ function matchThree(
   reading: Reading,
 ): Pick<ListMatch, 'links' | 'stretches' | 'holding' | 'isQuestion' | 'perhaps'> {
   const { told } = state
-  const sides = told.items[OLD].length === 0 ? [] : ([NEW, MINE] as const)
+  const sides = [NEW, MINE] as const
   linkByIds(state)
   for (const side of sides) linkEqual(state, side)
   if (reading.isMovedFirst) for (const side of sides) linkMoved(state, side)
@@ -271,7 +271,6 @@ function matchTwo(state: MatchState, [kept, same]: Same): { links: Links; perhap
   const { links, told } = state
   for (const at of told.items[kept].keys()) links.link(kept, at, same, at, 'equal')
   const side: Changed = same === NEW ? MINE : NEW
-  if (told.items[OLD].length === 0) return { links, perhaps: NOTHING }
   linkById(state, OLD, side)
   linkEqual(state, side)
   linkMoved(state, side)

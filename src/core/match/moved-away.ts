@@ -117,7 +117,6 @@ function eachOnce(
 /** The entries of a name in each document, but for those that stand in one container in all three. */
 function notStaying(placed: Triple<ByName>, name: string): Triple<readonly Placed[]> {
   const all = triple((side) => placed[side].get(name) ?? [])
-  if (all.every(({ length }) => length < 2)) return all
   const stays = ({ container }: Placed): boolean =>
     all.every((ofSide) => ofSide.some((each) => each.container === container))
   return triple((side) => all[side].filter((each) => !stays(each)))

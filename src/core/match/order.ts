@@ -1,4 +1,5 @@
 import type { Side, Triple } from '../document/sides.ts'
+import { surely } from '../document/surely.ts'
 import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
 import { longestIncreasing } from '../likeness/rising.ts'
 
@@ -231,16 +232,7 @@ class Neighbours {
  * longest common subsequence, which for two orders of the same entries is a longest increasing one.
  */
 export function displaced(before: readonly number[], after: readonly number[]): number[] {
-  // what both begin and end with has not moved
-  let start = 0
-  let [stopBefore, stop] = [before.length, after.length]
-  while (start < stop && before[start] === after[start]) start++
-  while (stop > start && before[stopBefore - 1] === after[stop - 1]) {
-    stopBefore--
-    stop--
-  }
-  const ranks = new Map(before.slice(start, stopBefore).map((cls, rank) => [cls, rank]))
-  const classes = after.slice(start, stop)
-  const stays = longestIncreasing(classes.map((cls) => ranks.get(cls) ?? -1))
-  return classes.filter((_, i) => stays[i] === 0)
+  const ranks = new Map(before.map((cls, rank) => [cls, rank]))
+  const stays = longestIncreasing(after.map((cls) => surely(ranks.get(cls))))
+  return after.filter((_, i) => stays[i] === 0)
 }

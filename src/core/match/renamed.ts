@@ -182,13 +182,9 @@ function isAlone(
 }
 
 /** Whether any document has an entry of the old name and one of the new name. */
-function holdsBoth({ links, told }: MatchState, i: number, side: Changed, j: number): boolean {
-  const [from, to] = [told.id(OLD, i), told.id(side, j)]
+function holdsBoth({ links }: MatchState, i: number, side: Changed, j: number): boolean {
   const [cls, other] = [links.classOf(OLD, i), links.classOf(side, j)]
-  return (
-    from === to ||
-    SIDES.some((each) => links.member(each, cls) >= 0 && links.member(each, other) >= 0)
-  )
+  return SIDES.some((each) => links.member(each, cls) >= 0 && links.member(each, other) >= 0)
 }
 
 function identityPaths(told: TellApart, at: number): string[] {

@@ -79,7 +79,6 @@ function shiftedIn(
   }
   const old = ranks.filter((at) => !isKept(OLD, at, side))
   const changed = old.filter((at) => links.partner(OLD, at, side) >= 0)
-  if (changed.length === 0) return new Map()
   const put = [...told.items[side].keys()].filter(
     (at) => stemIn(told, side, at, itemOf(told, side, at)) === stem && !isKept(side, at, OLD),
   )

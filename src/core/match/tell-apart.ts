@@ -139,9 +139,8 @@ export class TellApart {
    * nobody knows whether it went, or is one that came.
    */
   isRenumbered(side: Side, at: number, inOld: number): boolean {
-    const [item, old] = [this.items[side][at], this.items[OLD][inOld]]
-    if (item === undefined || old === undefined || this.id(side, at) === undefined) return false
-    if (this.counter(side, at) === undefined) return false
+    if (this.id(side, at) === undefined || this.counter(side, at) === undefined) return false
+    const [item, old] = [surely(this.items[side][at]), surely(this.items[OLD][inOld])]
     return this.content(side, at, item) === this.content(OLD, inOld, old)
   }
 

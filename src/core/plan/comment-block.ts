@@ -94,9 +94,8 @@ class BlockLines {
     if (block === undefined || last === undefined) return true
     const { source } = this.docs[side].tree
     let at = this.docs[side].tree.end(last)
-    while (at < block.end && isBlank(source.charCodeAt(at)) && !isLineEnd(source.charCodeAt(at)))
-      at++
-    return at === block.end || isLineEnd(source.charCodeAt(at))
+    while (isBlank(source.charCodeAt(at)) && !isLineEnd(source.charCodeAt(at))) at++
+    return at >= block.end || isLineEnd(source.charCodeAt(at))
   }
 
   /** The lines of a block without their indentation and line end; blank ones are left out. */

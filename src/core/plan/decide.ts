@@ -110,15 +110,13 @@ class Decider {
 
   /** What is told of the inside of a node that stands as a whole: a question there changes nothing that is written. */
   private insides(told: readonly Telling[]): readonly Telling[] {
-    if (!told.some(({ tell }) => tell === 'inside')) return told
     return told.map((telling) =>
       telling.tell === 'inside' ? { ...telling, plan: this.plan(telling.plan) } : telling,
     )
   }
 
   private taken(taken: Extract<Plan, { do: 'take' }>): Plan {
-    const told = this.insides(taken.told)
-    return this.asTaken(told === taken.told ? taken : { ...taken, told })
+    return this.asTaken({ ...taken, told: this.insides(taken.told) })
   }
 
   private asTaken(plan: Extract<Plan, { do: 'take' }>): Plan {
@@ -272,12 +270,10 @@ class Decider {
   }
 
   private inside(whole: EntryPlan): EntryPlan {
-    const told = this.insides(whole.told)
-    const entry = told === whole.told ? whole : { ...whole, told }
+    const entry = { ...whole, told: this.insides(whole.told) }
     const { parts } = entry
     if (parts?.entry === undefined) return entry
-    const plan = this.plan(parts.entry)
-    return plan === parts.entry ? entry : { ...entry, parts: { ...parts, entry: plan } }
+    return { ...entry, parts: { ...parts, entry: this.plan(parts.entry) } }
   }
 
   /** The entries of a list whose fates are decided. */

@@ -4,7 +4,6 @@ import type { Span } from '../document/problem.ts'
 import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, triple } from '../document/sides.ts'
 import type { Tree } from '../document/tree.ts'
-import { surely } from '../document/surely.ts'
 import type { Doc } from '../formats/doc.ts'
 import { commentsIn, pickComments, saidBy, sayingElse } from './comments.ts'
 import type { FramePlan, ListInput } from './plan.ts'
@@ -101,11 +100,7 @@ class Frame {
     const texts = triple((side) => {
       const list = this.input.lists[side]
       if (!this.suits[side] || list === undefined) return undefined
-      const isSelfClosing =
-        this.input.kind === Kind.Element && this.bodyEnd(side) === this.end(side)
-      return (
-        list.tree.source.slice(list.closeStart, this.bodyEnd(side)) + (isSelfClosing ? '/' : '')
-      )
+      return list.tree.source.slice(list.closeStart, this.bodyEnd(side))
     })
     return this.besideText(pickSide(texts) ?? MINE)
   }
@@ -131,10 +126,6 @@ class Frame {
 
   private bodyEnd(side: Side): number {
     return this.docs[side].tree.bodyEnd(this.input.nodes[side])
-  }
-
-  private end(side: Side): number {
-    return surely(this.input.frames?.[side]).end
   }
 
   private text(side: Side, span: Span | undefined): string | undefined {

@@ -70,7 +70,7 @@ export class MovedEntries {
 
   /** The entry of old that both moved to one container; -1 for another. */
   originOf(doc: Doc, fresh: number): number {
-    if (fresh < 0 || this.origins.size === 0) return -1
+    if (fresh < 0) return -1
     return this.origins.get(doc.tree.start(fresh)) ?? -1
   }
 
