@@ -1,6 +1,7 @@
 import { expect, test } from 'vitest'
 import type { Side, Triple } from '../../../src/core/document/sides.ts'
 import { SIDES, triple } from '../../../src/core/document/sides.ts'
+import { surely } from '../../../src/core/document/surely.ts'
 import { Kind } from '../../../src/core/document/kind.ts'
 import { readDoc } from '../../../src/core/formats/doc.ts'
 import { formatNamed } from '../../../src/core/formats/index.ts'
@@ -12,7 +13,7 @@ import { scopeOf } from '../../../src/core/match/tell-apart.ts'
 
 /** The lists of three documents, as JSON, matched. */
 function matched(lists: Triple<string>): ListMatch {
-  const docs = triple((side) => readDoc(formatNamed('json'), lists[side]))
+  const docs = triple((side) => surely(readDoc(formatNamed('json'), lists[side])))
   const identities = new Identities(docs, new Map())
   const items = triple((side) =>
     docs[side]
