@@ -69,12 +69,13 @@ export interface Reading {
   identities: ReadonlyMap<string, string>
 }
 
-/** The code of the one problem that is a fault of the program itself. */
+/** The codes of problems that are faults of the program itself. */
 export const RESULT_DOES_NOT_READ = 'carry/result-does-not-read'
+export const FAULT = 'carry/fault'
 
-/** Whether a file is as mine had it because what was put together could not be read. */
+/** Whether a file is as mine had it because the program failed at it. */
 export function isFaulty({ problems }: FileReport): boolean {
-  return problems.some(({ code }) => code === RESULT_DOES_NOT_READ)
+  return problems.some(({ code }) => code === RESULT_DOES_NOT_READ || code === FAULT)
 }
 
 export interface CarryReport {

@@ -4,7 +4,7 @@ import type { CarriedText } from '../../core/carry/carry-text.ts'
 import { carryText } from '../../core/carry/carry-text.ts'
 import type { Outcome } from '../../core/report/file-fate.ts'
 import type { LocatedProblem } from '../../core/report/report.ts'
-import { fileProblem, fileReport } from '../../core/report/report.ts'
+import { FAULT, fileProblem, fileReport } from '../../core/report/report.ts'
 import { keyInFile } from '../../core/keys/file-key.ts'
 import { isPlainPath } from '../../core/formats/detect.ts'
 import { formatNamed } from '../../core/formats/index.ts'
@@ -14,6 +14,7 @@ import { carryLines, carryLinesDecided } from '../../core/lines/carry-lines.ts'
 import { DecodedInputs } from './decode-inputs.ts'
 import { dialectOfRule } from '../config/format-rule.ts'
 import type { KnownFormat } from '../content/file-format.ts'
+import { Failure } from '../failure.ts'
 import type { CarriedFile, FileInput } from './file-input.ts'
 import type { TextForm } from '../content/text-file.ts'
 import { encode } from '../content/text-file.ts'
@@ -39,8 +40,11 @@ export function mergeContent(
   if (decoded.problems.length > 0) return unread(input, format, decoded.problems)
   if (isLast && decoded.isUtf8) input.bytes = [undefined, undefined, undefined]
   const { texts } = decoded
-  const { carried, recalled } =
-    format === 'text' ? byLines(texts, input) : byKey(texts, input, format)
+  const content = attempted(input, () =>
+    format === 'text' ? byLines(texts, input) : byKey(texts, input, format),
+  )
+  if ('fault' in content) return unread(decoded.restored(input), format, [content.fault])
+  const { carried, recalled } = content
   if (carried.text === undefined) return unread(decoded.restored(input), format, carried.problems)
   const { form, warnings } = decoded.formFor(carried.text, format)
   // what was decided for its keys makes a file another than the one that would be taken as a whole
@@ -74,6 +78,23 @@ function mergedByLines({ path }: FileInput): LocatedProblem {
 interface Content {
   carried: CarriedText
   recalled?: Recalled
+}
+
+/** What a merge comes to; a fault of the program in one file leaves the others as they are. */
+function attempted({ path }: FileInput, merge: () => Content): Content | { fault: LocatedProblem } {
+  try {
+    return merge()
+  } catch (error) {
+    if (error instanceof Failure) throw error
+    const what = error instanceof Error ? error.message : String(error)
+    const fault = fileProblem(path, {
+      severity: 'error',
+      code: FAULT,
+      message: `a fault of anagnosis: the three files could not be put together (${what})`,
+      hint: 'merge this file by hand, and please report it with the three files',
+    })
+    return { fault }
+  }
 }
 
 /** What was decided for keys of a file, and not for all of it. */
