@@ -29,15 +29,11 @@ export class UnitWriter {
     this.isMixed = SIDES.some((side) => holdsText(context.docs[side], input.lists[side]))
   }
 
-  /**
-   * Writes a unit that only one side has.
-   *
-   * @param follows whether the unit before stands before it in that side, too
-   */
-  single(side: Side, unit: number, separator: boolean, follows: boolean): void {
+  /** Writes a unit that only one side has. */
+  single(side: Side, unit: number, separator: boolean): void {
     const list = this.list(side)
     const { writer } = this.context
-    const goesOn = follows && !list.startsLine(unit) && !writer.atLineStart()
+    const goesOn = !list.startsLine(unit) && !writer.atLineStart()
     const fitted = !this.isMixed && !this.isAttributes && !goesOn
     if (fitted && this.form.multiline) {
       this.beginLine()

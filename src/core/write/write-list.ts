@@ -49,7 +49,7 @@ class EntriesWriter {
       return unit === 0 ? before < 0 : matching.unit(side, before) === unit - 1
     }
     const single = (side: Side): void => {
-      units.single(side, matching.unit(side, cls), separator, before >= 0 && follows(side))
+      units.single(side, matching.unit(side, cls), separator)
     }
     if (fate === 'only-comments') units.ownCommentsOnly(matching.unit(MINE, cls))
     else if (fate === 'vanilla-added') single(NEW)
