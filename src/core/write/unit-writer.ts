@@ -33,7 +33,7 @@ export class UnitWriter {
   single(side: Side, unit: number, separator: boolean): void {
     const list = this.list(side)
     const { writer } = this.context
-    const goesOn = !list.startsLine(unit) && !writer.atLineStart()
+    const goesOn = this.isAtHome(unit) && !list.startsLine(unit) && !writer.atLineStart()
     const fitted = !this.isMixed && !this.isAttributes && !goesOn
     if (fitted && this.form.multiline) {
       this.beginLine()
@@ -55,14 +55,19 @@ export class UnitWriter {
   private begin(side: Side, unit: number): number {
     const list = this.list(side)
     const { isFirst } = this
+    const isAtHome = this.isAtHome(unit) || list.startsLine(unit)
     this.isFirst = false
-    const isAtHome = (unit === 0) === isFirst || list.startsLine(unit)
     if (isAtHome || this.isMixed || this.isAttributes || this.form.multiline)
       return list.start(unit)
     const blanks = this.blanksOnLine(isFirst ? 0 : 1)
     if (blanks === undefined) return list.start(unit)
     this.context.writer.made(blanks)
     return list.own(unit)
+  }
+
+  /** Whether a unit stands first in the result as in its document, or behind others in both. */
+  private isAtHome(unit: number): boolean {
+    return (unit === 0) === this.isFirst
   }
 
   /** What stands before a unit of a list on one line: as in mine, if mine has that many units. */
