@@ -16,20 +16,24 @@ export function conflictSentence(conflict: Conflict & { unread?: true }, paint: 
   switch (conflict.kind) {
     case 'two-values':
       if (conflict.old === conflict.mine)
-        return `Vanilla changed it from ${old} to ${fresh}. You moved it.`
+        return `Vanilla changed it from ${old} to ${fresh}. You moved it.${shiftedWords(conflict)}`
       if (conflict.new === conflict.mine)
         return `Both changed it from ${old} to ${fresh}, in different places.`
       return `Vanilla ${move(conflict, old, fresh)}. You have ${mine}${asMultiple(conflict)}.${shiftedWords(conflict)}`
     case 'gone-in-vanilla':
       if (conflict.old === null && conflict.at.old === null && conflict.key !== '') {
-        return `You have it and vanilla has not: your own, or dropped by vanilla?`
+        return conflict.perhaps === undefined
+          ? 'You have it and vanilla has not: your own, or dropped by vanilla?'
+          : `You put it in.${shiftedWords(conflict)}`
       }
       if (conflict.perhaps !== undefined && conflict.old === conflict.mine)
         return `Vanilla dropped it, and you have it at ${keyNow(conflict.perhaps)} now. Is yours to stay?`
       return `Vanilla ${wentWords(conflict.at.new)}, but you had changed it${innerWords(conflict, paint.mine)}.${perhapsWords(conflict)}`
     case 'gone-in-mine':
       if (conflict.old === null && conflict.at.old === null && conflict.key !== '') {
-        return `Vanilla has it and you have not: new, or dropped by you?`
+        return conflict.perhaps === undefined
+          ? 'Vanilla has it and you have not: new, or dropped by you?'
+          : `Vanilla put it in.${shiftedWords(conflict)}`
       }
       if (conflict.perhaps !== undefined && conflict.old === conflict.new)
         return `You have it here no more, and vanilla has it at ${keyNow(conflict.perhaps)} now. Is vanilla's to stay?`

@@ -5,7 +5,7 @@ import type { IdentityExpression } from '../identity/expression.ts'
 import { identityText, partsOf } from '../identity/expression.ts'
 import type { Known } from '../identity/known.ts'
 import { isPlain } from '../likeness/value.ts'
-import type { Value } from '../likeness/value.ts'
+import type { Value, Values } from '../likeness/value.ts'
 
 /** An entry of a list, as matching sees it: whether it stands in a document or was put together. */
 export interface Item {
@@ -112,4 +112,11 @@ function partAt({ kind, parts }: Value, step: string): Value | undefined {
 /** The text of a scalar as identities have it. */
 function withoutSort({ sort, text = '' }: Value): string {
   return sort === 'string' ? text.replace(/^"/, '') : text
+}
+
+/** What an entry holds under its name. */
+export function contentOf({ value }: Item, values: Values): Value {
+  const [held] = value.parts
+  if (value.kind === Kind.Member && held !== undefined) return held
+  return values.holding({ kind: value.kind, name: '', text: value.text }, value.parts)
 }

@@ -9,6 +9,7 @@ import type { Changed } from './links.ts'
 import type { ListMatch } from './match-list.ts'
 import { isLooseClass } from './match-list.ts'
 import type { Classes } from './order.ts'
+import { shiftedNumbers } from './numbered-keys.ts'
 import { shiftedNames } from './shifted-names.ts'
 import type { Stretch } from './stretches.ts'
 import type { TellApartBy } from './tell-apart.ts'
@@ -84,7 +85,10 @@ export class Matching implements Classes {
           number(from),
           to.map(number).filter((cls) => cls >= 0),
         )
-    for (const [from, to] of match.isOneSided ? [] : shiftedNames(match.told, links))
+    const shifted = match.isOneSided
+      ? []
+      : [...shiftedNames(match.told, links), ...shiftedNumbers(match.told, links)]
+    for (const [from, to] of shifted)
       this.shifted.set(number(from), to === undefined ? undefined : number(to))
     this.stretches = match.stretches.map((stretch) => new Set([...stretch].map(number)))
     this.held = heldBy(match.holding)

@@ -9,9 +9,10 @@ import type { Pair } from '../likeness/only-ones.ts'
 import { onlyPairs } from '../likeness/only-ones.ts'
 import type { Shared } from '../likeness/shared-values.ts'
 import { sharedValues } from '../likeness/shared-values.ts'
-import type { Value, Values } from '../likeness/value.ts'
+import type { Value } from '../likeness/value.ts'
 import { weightOf } from '../likeness/weight.ts'
 import type { Item } from './item.ts'
+import { contentOf } from './item.ts'
 import type { Changed, Links } from './links.ts'
 import type { TellApart } from './tell-apart.ts'
 
@@ -172,11 +173,4 @@ function sharedParts(one: Item, other: Item): Value[] {
 
 function partsOf({ kind, value }: Item): readonly Value[] {
   return kind === Kind.Member ? surely(value.parts[0]).parts : value.parts
-}
-
-/** What an entry holds under its name. */
-function contentOf({ value }: Item, values: Values): Value {
-  const [held] = value.parts
-  if (value.kind === Kind.Member && held !== undefined) return held
-  return values.holding({ kind: value.kind, name: '', text: value.text }, value.parts)
 }

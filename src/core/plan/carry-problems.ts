@@ -137,6 +137,19 @@ export const carryProblems = {
     }
   },
 
+  /** A key that both dropped, one of them only since it gave what it is of another number. */
+  renumbered(doc: Doc, node: number, was: string, now: string, side: Side): InputProblem {
+    const { tree } = doc
+    return {
+      severity: 'note',
+      code: 'carry/other-number',
+      message: `${was} stands nowhere now, but ${now} has on one side what old has there`,
+      span: { start: tree.start(node), end: tree.nameEnd(node) ?? tree.end(node) },
+      hint: 'if it was to go, drop it there',
+      input: SIDE_NAMES[side],
+    }
+  },
+
   /** An entry that one side moved to another container, and that the other side's edits followed. */
   movedAway(doc: Doc, node: number, was: string, now: string, side: Side): InputProblem {
     const { tree } = doc

@@ -163,12 +163,22 @@ export class EntryFates {
     return { fate: mine >= 0 ? 'kept-against-vanilla' : 'out', told: [conflict] }
   }
 
+  /** Whether what stands under its number may be of another entry than in old. */
+  private isShifted(cls: number): boolean {
+    return this.entries.matching.shifted.has(cls)
+  }
+
   private addedFate(cls: number, byMine: boolean): EntryFate {
     const nodes = this.entries.nodesOf(cls)
     const { docs, options } = this.context
     if (options.everyDifference) {
       const kind = byMine ? 'gone-in-vanilla' : 'gone-in-mine'
       const told = [this.conflict(kind, cls)]
+      return { fate: byMine ? 'kept-against-vanilla' : 'out', told }
+    }
+    if (this.isShifted(cls)) {
+      const kind = byMine ? 'gone-in-vanilla' : 'gone-in-mine'
+      const told = [this.conflict(kind, cls, { perhaps: this.perhapsNow(cls) })]
       return { fate: byMine ? 'kept-against-vanilla' : 'out', told }
     }
     const side = byMine ? MINE : NEW
@@ -185,7 +195,7 @@ export class EntryFates {
     if (fresh < 0 && mine < 0)
       return { fate: 'out', told: [this.droppedByBoth(cls, old), ...this.perhapsRenamed(cls)] }
     if (fresh < 0) {
-      if (!this.isAsInOld(MINE, cls)) {
+      if (this.isShifted(cls) || !this.isAsInOld(MINE, cls)) {
         const told = [this.conflict('gone-in-vanilla', cls, { perhaps: this.perhapsNow(cls) })]
         return { fate: 'kept-against-vanilla', told }
       }
@@ -194,7 +204,7 @@ export class EntryFates {
       const fate = isAbove ? 'only-comments' : 'out'
       return { fate, told: [this.removed('vanilla', cls), ...edited] }
     }
-    if (this.isAsInOld(NEW, cls))
+    if (!this.isShifted(cls) && this.isAsInOld(NEW, cls))
       return { fate: 'out', told: [this.removed('mine', cls), ...this.lostWith(cls)] }
     const conflict = this.conflict('gone-in-mine', cls, {
       perhaps: this.perhapsNow(cls),
@@ -226,7 +236,10 @@ export class EntryFates {
   /** An entry that is in no document but old: what may be the same under another name stands as it came. */
   private perhapsRenamed(cls: number): Telling[] {
     const { docs } = this.context
-    return (this.entries.matching.perhaps.get(cls) ?? []).flatMap((now) => {
+    const { perhaps, shifted } = this.entries.matching
+    const now = shifted.get(cls)
+    if (now !== undefined) return [this.renumbered(cls, now)]
+    return (perhaps.get(cls) ?? []).flatMap((now) => {
       const nodes = this.entries.nodesOf(now)
       const side = nodes[NEW] >= 0 ? NEW : MINE
       // what is in comments on both sides now holds for nobody
@@ -235,6 +248,16 @@ export class EntryFates {
       const problem = carryProblems.perhapsRenamed(docs[side], nodes[side], was, is, side)
       return [{ tell: 'problem', problem }]
     })
+  }
+
+  /** What one side dropped where the other has it under another number. */
+  private renumbered(cls: number, now: number): Telling {
+    const { docs } = this.context
+    const nodes = this.entries.nodesOf(now)
+    const side = nodes[NEW] >= 0 ? NEW : MINE
+    const [was, is] = [this.entries.keyOf(cls), this.entries.keyOf(now)]
+    const problem = carryProblems.renumbered(docs[side], nodes[side], was, is, side)
+    return { tell: 'problem', problem }
   }
 
   private conflict(
@@ -260,11 +283,13 @@ export class EntryFates {
     return { tell: 'change', side, kind: 'removed', key, nodes, from: undefined }
   }
 
-  /** The key of what an entry that a side dropped may be there. */
+  /** The key of what an entry that a side dropped, or has under another number, may be there. */
   private perhapsNow(cls: number): string | undefined {
-    const [now] = this.entries.matching.perhaps.get(cls) ?? []
+    const { perhaps, shifted } = this.entries.matching
+    const now = perhaps.get(cls)?.[0] ?? shifted.get(cls)
     if (now !== undefined) return this.entries.keyOf(now)
-    return this.context.options.moved.namesakeOf(this.entries.nodesOf(cls)[OLD])
+    const [old] = this.entries.nodesOf(cls)
+    return old < 0 ? undefined : this.context.options.moved.namesakeOf(old)
   }
 
   /** Whether a side left an entry as it was; another number given to all of them is no change of it. */

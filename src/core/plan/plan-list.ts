@@ -159,7 +159,10 @@ class ListPlanner {
     const texts = triple((side) => this.units.text(side, units[side]))
     const [old, fresh, mine] = texts
     const isSame = old === fresh && old === mine
-    const inParts = this.context.tied.touches(nodes) || (this.units.isBesideText && !isSame)
+    const inParts =
+      this.context.tied.touches(nodes) ||
+      this.matching.shifted.has(cls) ||
+      (this.units.isBesideText && !isSame)
     const whole = inParts ? undefined : wholeSide(texts)
     if (whole !== undefined && isSame)
       return named.length === 0 ? UNTOUCHED : { ...UNTOUCHED, told: named }
