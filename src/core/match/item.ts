@@ -1,4 +1,5 @@
 import { isRepeatable, Kind } from '../document/kind.ts'
+import { surely } from '../document/surely.ts'
 import { sameSlice } from '../document/same-text.ts'
 import type { Doc } from '../formats/doc.ts'
 import type { IdentityExpression } from '../identity/expression.ts'
@@ -119,4 +120,9 @@ export function contentOf({ value }: Item, values: Values): Value {
   const [held] = value.parts
   if (value.kind === Kind.Member && held !== undefined) return held
   return values.holding({ kind: value.kind, name: '', text: value.text }, value.parts)
+}
+
+/** The values that an entry holds. */
+export function valuesIn({ kind, value }: Item): readonly Value[] {
+  return kind === Kind.Member ? surely(value.parts[0]).parts : value.parts
 }

@@ -2,11 +2,13 @@ import { surely } from '../document/surely.ts'
 import { Kind } from '../document/kind.ts'
 import type { Side } from '../document/sides.ts'
 import { MINE, NEW, OLD, triple } from '../document/sides.ts'
+import type { Values } from '../likeness/value.ts'
 import type { Item } from './item.ts'
-import { contentOf } from './item.ts'
+import { contentOf, valuesIn } from './item.ts'
 import type { Changed, Links } from './links.ts'
 import { otherSide } from './links.ts'
 import type { Shifted } from './shifted-names.ts'
+import { NAMED } from './shifted-names.ts'
 import type { TellApart } from './tell-apart.ts'
 
 /** So many values that only one number has must stand under another number now: one may do so by chance. */
@@ -18,7 +20,7 @@ type Numbered = Map<string, number>
 type Numbers = Map<string, Numbered>
 
 /**
- * Keys whose numbers tell what they are of (`Boat2Crew`, `Boat2Masts`), where a side put one between and gave the
+ * Keys whose numbers tell what they are of (`Boat2Crew`, `Boat2Masts`, the section `[Boat2.Hold]`), where a side put one between and gave the
  * rest the next numbers: what stands under such a key is of another boat than before. Only those that the other
  * side changed, whether this one changed what stands there or not: the same value may be another boat's.
  */
@@ -27,7 +29,7 @@ export function shiftedNumbers(told: TellApart, links: Links): Shifted {
   const all = triple((side) => numbersIn(told, side))
   for (const [stem, old] of all[OLD]) {
     const now = triple((side) => all[side].get(stem) ?? NO_NUMBERS)
-    const moved = triple((side) => movedIn(told, side, old, now[side]))
+    const moved = triple((side) => movedIn(compared(told, links, side), side, old, now[side]))
     for (const side of [NEW, MINE] as const)
       for (const [number, to] of moved[side]) {
         const other = otherSide(side)
@@ -47,6 +49,22 @@ export function shiftedNumbers(told: TellApart, links: Links): Shifted {
 }
 
 const NO_NUMBERS: Numbers = new Map()
+
+/** A side beside old. */
+interface Compared {
+  told: TellApart
+  /** Whether an entry of either is as it was, under its name. */
+  isKept: (of: Side, at: number) => boolean
+}
+
+function compared(told: TellApart, links: Links, side: Side): Compared {
+  const isKept = (of: Side, at: number): boolean => {
+    const other = of === OLD ? side : OLD
+    const partner = told.items[other][links.partner(of, at, other)]
+    return partner?.isSame(surely(told.items[of][at])) === true
+  }
+  return { told, isKept }
+}
 
 /** Whether a key holds one value: what holds several is an entry, and told by these. */
 function isSetting(item: Item): boolean {
@@ -77,14 +95,14 @@ function numbersIn(told: TellApart, side: Side): Map<string, Numbers> {
  * stands there; undefined where it stands under none.
  */
 function movedIn(
-  told: TellApart,
+  compared: Compared,
   side: Side,
   old: Numbers,
   now: Numbers,
 ): Map<string, string | undefined> {
-  const inSide = ownersIn(told, side, now)
+  const inSide = ownersIn(compared, side, now)
   const votes = new Map<string, Map<string, number>>()
-  for (const [held, one] of ownersIn(told, OLD, old)) {
+  for (const [held, one] of ownersIn(compared, OLD, old)) {
     const other = inSide.get(held)
     if (one === undefined || other === undefined) continue
     const ofOne = votes.get(one) ?? new Map<string, number>()
@@ -103,19 +121,29 @@ function movedIn(
 }
 
 /** The number that alone holds a value under what stands behind it; undefined where several do. */
-function ownersIn(told: TellApart, side: Side, numbers: Numbers): Map<string, string | undefined> {
+function ownersIn(
+  { told, isKept }: Compared,
+  side: Side,
+  numbers: Numbers,
+): Map<string, string | undefined> {
   const owners = new Map<string, string | undefined>()
-  for (const [number, numbered] of numbers) {
-    // one alone could be known again by chance only, and most numbered keys are that
-    if (numbered.size < LEAST_KNOWN) continue
+  for (const [number, numbered] of numbers)
     for (const [rest, at] of numbered) {
       const item = surely(told.items[side][at])
-      if (!isSetting(item)) continue
-      const held = `${contentOf(item, told.values).id} ${rest}`
-      owners.set(held, owners.has(held) ? undefined : number)
+      if (!isSetting(item) && (rest === '' || isKept(side, at))) continue
+      for (const id of tellingIn(item, numbered, told.values)) {
+        const held = `${id} ${rest}`
+        owners.set(held, owners.has(held) ? undefined : number)
+      }
     }
-  }
   return owners
+}
+
+/** The values that an entry may be known by again: of a setting its own, if its number has others beside it. */
+function tellingIn(item: Item, { size }: Numbered, values: Values): readonly number[] {
+  // one alone could be known again by chance only, and most numbered settings are that
+  if (isSetting(item)) return size < LEAST_KNOWN ? [] : [contentOf(item, values).id]
+  return NAMED.has(item.kind) ? valuesIn(item).map(({ id }) => id) : []
 }
 
 /** The classes of keys of one number in old, and in a side. */

@@ -12,7 +12,7 @@ import { sharedValues } from '../likeness/shared-values.ts'
 import type { Value } from '../likeness/value.ts'
 import { weightOf } from '../likeness/weight.ts'
 import type { Item } from './item.ts'
-import { contentOf } from './item.ts'
+import { contentOf, valuesIn } from './item.ts'
 import type { Changed, Links } from './links.ts'
 import type { TellApart } from './tell-apart.ts'
 
@@ -62,7 +62,7 @@ function stemIn(told: TellApart, side: Side, at: number, { kind, name }: Item): 
 
 /** Most names end in a letter, which comes behind the digits: no expression has to be tried on these. */
 const DIGIT_NINE = 0x39
-const NAMED: ReadonlySet<Kind> = new Set([Kind.Section, Kind.Member, Kind.Element])
+export const NAMED: ReadonlySet<Kind> = new Set([Kind.Section, Kind.Member, Kind.Element])
 
 /** Of old's entries those that a side has otherwise under their name, where most stand under the name of another. */
 function shiftedIn(
@@ -141,7 +141,7 @@ function mostShared(
   put: readonly number[],
 ): Pair[] {
   const featuresOf = (of: Side, all: readonly number[]): Features[] =>
-    all.map((at) => ({ paths: [], values: partsOf(itemOf(told, of, at)).map(({ id }) => id) }))
+    all.map((at) => ({ paths: [], values: valuesIn(itemOf(told, of, at)).map(({ id }) => id) }))
   const [inOld, inSide] = [featuresOf(OLD, old), featuresOf(side, put)]
   const isMost = ({ one, times }: Shared): boolean => times * 2 > surely(inOld[one]).values.length
   return sharedValues(inOld, inSide, LEAST_HELD)
@@ -162,15 +162,11 @@ function itemOf(told: TellApart, side: Side, at: number): Item {
 
 /** Whether half at most of what an entry holds stands in another: a copy beside an edited entry shares more with that. */
 function sharesLittle(one: Item, other: Item): boolean {
-  return sharedParts(one, other).length * 2 <= partsOf(one).length
+  return sharedParts(one, other).length * 2 <= valuesIn(one).length
 }
 
 /** What of an entry another holds, too. */
 function sharedParts(one: Item, other: Item): Value[] {
-  const there = new Set(partsOf(other))
-  return partsOf(one).filter((part) => there.has(part))
-}
-
-function partsOf({ kind, value }: Item): readonly Value[] {
-  return kind === Kind.Member ? surely(value.parts[0]).parts : value.parts
+  const there = new Set(valuesIn(other))
+  return valuesIn(one).filter((part) => there.has(part))
 }

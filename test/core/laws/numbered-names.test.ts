@@ -26,6 +26,12 @@ const written: Record<string, (waves: readonly Wave[]) => string> = {
     `<attack>${flat(waves, (k, v) => `\n  <${k}>${v}</${k}>`).join('')}\n</attack>\n`,
   'xml: attributes': (waves) =>
     `<attack>\n  <all${flat(waves, (k, v) => ` ${k}="${v}"`).join('')}/>\n</attack>\n`,
+  'ini: sections': (waves) =>
+    waves
+      .map((wave, i) => `[Wave${i + 1}.Spawn]\n${fieldsOf(wave, (k, v) => `${k}=${v}\n`).join('')}`)
+      .join('\n'),
+  'json: members': (waves) =>
+    `{${waves.map((wave, i) => `\n  "wave${i + 1}spawn": ${JSON.stringify(wave)}`).join(',')}\n}\n`,
   ini: (waves) =>
     waves
       .map((wave, i) => `[Wave${i + 1}]\n${fieldsOf(wave, (k, v) => `${k}=${v}\n`).join('')}`)

@@ -6,15 +6,12 @@ export default {
     {
       key: 'Harbour/Boat3Net',
       kind: 'gone-in-vanilla',
-      perhaps: { path: 'old.ini', key: 'Harbour/Boat4Name' },
+      perhaps: { key: 'Harbour/Boat4Name' },
     },
     {
       key: 'Harbour/Boat2Crew',
       kind: 'two-values',
-      old: '3',
-      new: '3',
-      mine: '8',
-      perhaps: { path: 'old.ini', key: 'Harbour/Boat3Crew' },
+      perhaps: { key: 'Harbour/Boat3Crew' },
     },
   ],
 } satisfies Case
