@@ -11,9 +11,7 @@ import { formatNamed } from '../../src/core/formats/index.ts'
 import { formatOfPath } from '../../src/core/formats/detect.ts'
 import type { Decision } from '../../src/core/plan/decide.ts'
 import type { Case } from './cases/case.ts'
-import { ALL_WAYS, NO_WAYS } from './laws/short-ways.ts'
-import { outlineOf } from './plan/outline.ts'
-import { planned } from './plan/planned.ts'
+import { outlines } from './plan/planned.ts'
 
 const ROOT = join(dirname(fileURLToPath(import.meta.url)), 'cases')
 const cases = import.meta.glob<{ default: Case }>('./cases/*/case.ts', { eager: true })
@@ -97,14 +95,8 @@ function told({ format, file }: CaseFiles, texts: Triple<string>): string[] {
 
 /** What is decided of a case, and how much of that with every short way that there is. */
 function decided({ format }: CaseFiles, texts: Triple<string>): string[] {
-  const [plain, short] = [NO_WAYS, ALL_WAYS].map((thresholds) => {
-    const { plan, docs } = planned(format, texts, { thresholds })
-    return outlineOf(plan, docs)
-  })
-  return [
-    ...(plain ?? []),
-    `-- ${short?.length ?? 0} of ${plain?.length ?? 0} lines with short ways`,
-  ]
+  const [plain, short] = outlines(format, texts)
+  return [...plain, `-- ${short.length} of ${plain.length} lines with short ways`]
 }
 
 test('what is decided of each case', async () => {

@@ -275,10 +275,7 @@ function isReplacedByBoth({ told, links, stretches }: ListMatch): boolean {
   const count = items[OLD].length
   if (count < LEAST_REPLACED || stretches.length > 0) return false
   if (items[NEW].length * 2 < count || items[MINE].length * 2 < count) return false
-  return classesOf(links).all.every(
-    (cls) =>
-      links.member(OLD, cls) < 0 || (links.member(NEW, cls) < 0 && links.member(MINE, cls) < 0),
-  )
+  return classesOf(links).all.every((cls) => links.member(OLD, cls) < 0 || links.isInOldAlone(cls))
 }
 
 /**

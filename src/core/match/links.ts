@@ -64,6 +64,11 @@ export class Links {
     return this.member(other, this.classOf(side, at))
   }
 
+  /** Whether neither new nor mine has an item of a class. */
+  isInOldAlone(cls: number): boolean {
+    return this.member(NEW, cls) < 0 && this.member(MINE, cls) < 0
+  }
+
   /** How many classes there are, those that were joined to another among them. */
   get length(): number {
     return this.reasons.length

@@ -1,14 +1,14 @@
-import { surely } from '../document/surely.ts'
 import { Kind } from '../document/kind.ts'
 import type { Side } from '../document/sides.ts'
 import { MINE, NEW, OLD, triple } from '../document/sides.ts'
+import { surely } from '../document/surely.ts'
 import type { Values } from '../likeness/value.ts'
 import type { Item } from './item.ts'
 import { contentOf, valuesIn } from './item.ts'
 import type { Changed, Links } from './links.ts'
 import { otherSide } from './links.ts'
 import type { Shifted } from './shifted-names.ts'
-import { NAMED } from './shifted-names.ts'
+import { isKept, NAMED } from './shifted-names.ts'
 import type { TellApart } from './tell-apart.ts'
 
 /** So many values that only one number has must stand under another number now: one may do so by chance. */
@@ -20,16 +20,19 @@ type Numbered = Map<string, number>
 type Numbers = Map<string, Numbered>
 
 /**
- * Keys whose numbers tell what they are of (`Boat2Crew`, `Boat2Masts`, the section `[Boat2.Hold]`), where a side put one between and gave the
- * rest the next numbers: what stands under such a key is of another boat than before. Only those that the other
- * side changed, whether this one changed what stands there or not: the same value may be another boat's.
+ * Keys whose numbers tell what they are of (`Boat2Crew`, `Boat2Masts`, the section `[Boat2.Hold]`), where a side put one
+ * between and gave the rest the next numbers: what stands under such a key is of another boat than before. Only those
+ * that the other side changed, whether this one changed what stands there or not: the same value may be another boat's.
  */
 export function shiftedNumbers(told: TellApart, links: Links): Shifted {
   const shifted = new Map<number, number | undefined>()
   const all = triple((side) => numbersIn(told, side))
   for (const [stem, old] of all[OLD]) {
     const now = triple((side) => all[side].get(stem) ?? NO_NUMBERS)
-    const moved = triple((side) => movedIn(compared(told, links, side), side, old, now[side]))
+    const moved = {
+      [NEW]: movedIn(told, links, NEW, [old, now[NEW]]),
+      [MINE]: movedIn(told, links, MINE, [old, now[MINE]]),
+    }
     for (const side of [NEW, MINE] as const)
       for (const [number, to] of moved[side]) {
         const other = otherSide(side)
@@ -37,7 +40,7 @@ export function shiftedNumbers(told: TellApart, links: Links): Shifted {
         const keys = classesOf(links, other, old.get(number), now[other].get(number))
         for (const [rest, cls] of keys) {
           const isLost = there?.has(rest) === true && !moved[other].has(number)
-          if (!isEdited(told, links, side, cls) && !(isLost && isInOldAlone(links, cls))) continue
+          if (!isEdited(told, links, side, cls) && !(isLost && links.isInOldAlone(cls))) continue
           // of a key that was put in, what else has its number tells where that is now
           const [first] = there?.values() ?? []
           const at = there?.get(rest) ?? first
@@ -49,22 +52,6 @@ export function shiftedNumbers(told: TellApart, links: Links): Shifted {
 }
 
 const NO_NUMBERS: Numbers = new Map()
-
-/** A side beside old. */
-interface Compared {
-  told: TellApart
-  /** Whether an entry of either is as it was, under its name. */
-  isKept: (of: Side, at: number) => boolean
-}
-
-function compared(told: TellApart, links: Links, side: Side): Compared {
-  const isKept = (of: Side, at: number): boolean => {
-    const other = of === OLD ? side : OLD
-    const partner = told.items[other][links.partner(of, at, other)]
-    return partner?.isSame(surely(told.items[of][at])) === true
-  }
-  return { told, isKept }
-}
 
 /** Whether a key holds one value: what holds several is an entry, and told by these. */
 function isSetting(item: Item): boolean {
@@ -95,14 +82,15 @@ function numbersIn(told: TellApart, side: Side): Map<string, Numbers> {
  * stands there; undefined where it stands under none.
  */
 function movedIn(
-  compared: Compared,
-  side: Side,
-  old: Numbers,
-  now: Numbers,
+  told: TellApart,
+  links: Links,
+  side: Changed,
+  [old, now]: readonly [Numbers, Numbers],
 ): Map<string, string | undefined> {
-  const inSide = ownersIn(compared, side, now)
+  const inSide = ownersIn(told, now, side, (at) => isKept(told, links, [side, at], OLD))
+  const inOld = ownersIn(told, old, OLD, (at) => isKept(told, links, [OLD, at], side))
   const votes = new Map<string, Map<string, number>>()
-  for (const [held, one] of ownersIn(compared, OLD, old)) {
+  for (const [held, one] of inOld) {
     const other = inSide.get(held)
     if (one === undefined || other === undefined) continue
     const ofOne = votes.get(one) ?? new Map<string, number>()
@@ -122,15 +110,16 @@ function movedIn(
 
 /** The number that alone holds a value under what stands behind it; undefined where several do. */
 function ownersIn(
-  { told, isKept }: Compared,
-  side: Side,
+  told: TellApart,
   numbers: Numbers,
+  side: Side,
+  isAsItWas: (at: number) => boolean,
 ): Map<string, string | undefined> {
   const owners = new Map<string, string | undefined>()
   for (const [number, numbered] of numbers)
     for (const [rest, at] of numbered) {
       const item = surely(told.items[side][at])
-      if (!isSetting(item) && (rest === '' || isKept(side, at))) continue
+      if (!isSetting(item) && (rest === '' || isAsItWas(at))) continue
       for (const id of tellingIn(item, numbered, told.values)) {
         const held = `${id} ${rest}`
         owners.set(held, owners.has(held) ? undefined : number)
@@ -157,10 +146,6 @@ function classesOf(
   for (const [rest, at] of own) classes.set(rest, links.classOf(side, at))
   for (const [rest, at] of old) classes.set(rest, links.classOf(OLD, at))
   return classes
-}
-
-function isInOldAlone(links: Links, cls: number): boolean {
-  return links.member(NEW, cls) < 0 && links.member(MINE, cls) < 0
 }
 
 /** Whether the other side than this changed a key, put it in or dropped it, and this one has it otherwise than that. */

@@ -3,7 +3,7 @@ import { Kind } from '../document/kind.ts'
 import type { Side } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDES } from '../document/sides.ts'
 import { surely } from '../document/surely.ts'
-import type { Changed, Links } from './links.ts'
+import type { Changed } from './links.ts'
 import type { MatchState } from './match-state.ts'
 import { renamedKeys } from './renamed-keys.ts'
 import { sharing } from './sharing.ts'
@@ -44,12 +44,12 @@ export function linkRenamed(state: MatchState, sides: readonly Changed[]): Perha
     const [from, to] = [links.classOf(OLD, i), links.classOf(side, j)]
     const isOurs = side === MINE || !hasOtherNames(state, one, found)
     if (isSure && isOurs && links.link(OLD, i, side, j, 'renamed')) continue
-    if (!isDroppedByBoth(links, from) || one.score >= PERHAPS_OF_DROPPED) gather(perhaps, from, to)
+    if (!links.isInOldAlone(from) || one.score >= PERHAPS_OF_DROPPED) gather(perhaps, from, to)
   }
   for (const side of sides)
     for (const [i, j] of renamedKeys(state, side)) {
       const from = links.classOf(OLD, i)
-      if (!isDroppedByBoth(links, from)) gather(perhaps, from, links.classOf(side, j))
+      if (!links.isInOldAlone(from)) gather(perhaps, from, links.classOf(side, j))
     }
   return perhaps
 }
@@ -74,10 +74,6 @@ function linkByKeptNumber({ links, told }: MatchState, a: Side, b: Side): void {
     const why = told.id(a, i) === undefined ? 'alike' : 'renamed'
     if (j !== undefined) links.link(a, i, b, j, why)
   }
-}
-
-function isDroppedByBoth(links: Links, cls: number): boolean {
-  return links.member(NEW, cls) < 0 && links.member(MINE, cls) < 0
 }
 
 /**

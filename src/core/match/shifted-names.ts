@@ -74,14 +74,12 @@ function shiftedIn(
   if (ranks.length < LEAST_NUMBERED) return new Map()
   const first = surely(ranks[0])
   const stem = stemIn(told, OLD, first, itemOf(told, OLD, first))
-  const isKept = (a: Side, at: number, b: Side): boolean => {
-    const partner = links.partner(a, at, b)
-    return partner >= 0 && itemOf(told, a, at).isSame(itemOf(told, b, partner))
-  }
-  const old = ranks.filter((at) => !isKept(OLD, at, side))
+  const old = ranks.filter((at) => !isKept(told, links, [OLD, at], side))
   const changed = old.filter((at) => links.partner(OLD, at, side) >= 0)
   const put = [...told.items[side].keys()].filter(
-    (at) => stemIn(told, side, at, itemOf(told, side, at)) === stem && !isKept(side, at, OLD),
+    (at) =>
+      stemIn(told, side, at, itemOf(told, side, at)) === stem &&
+      !isKept(told, links, [side, at], OLD),
   )
   const now = new Map([...mostShared(told, side, old, put), ...equal(told, side, old, put)])
   const moved = changed.filter((at) => {
@@ -108,6 +106,17 @@ function shiftedIn(
       return [links.classOf(OLD, at), to === undefined ? undefined : links.classOf(side, to)]
     }),
   )
+}
+
+/** Whether another document has an entry as it is, under its name. */
+export function isKept(
+  told: TellApart,
+  links: Links,
+  [side, at]: readonly [Side, number],
+  other: Side,
+): boolean {
+  const partner = links.partner(side, at, other)
+  return partner >= 0 && itemOf(told, side, at).isSame(itemOf(told, other, partner))
 }
 
 /** Entries of old and of a side that alone hold the same, and enough of it. */

@@ -49,10 +49,10 @@ function doubledSections(links: Links, told: TellApart): Set<number>[] {
   })
 }
 
-function sectionsByGroup({ items, groups }: TellApart, side: Side): Map<string, number[]> {
+function sectionsByGroup(told: TellApart, side: Side): Map<string, number[]> {
   const found = new Map<string, number[]>()
-  for (const [at, { kind }] of items[side].entries())
-    if (kind === Kind.Section) gather(found, surely(groups[side][at]), at)
+  for (const [at, { kind }] of told.items[side].entries())
+    if (kind === Kind.Section) gather(found, told.groupOf(side, at), at)
   return found
 }
 

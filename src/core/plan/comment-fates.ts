@@ -142,7 +142,7 @@ export class CommentFates {
     const cls = surely(matching.classOf[MINE][unit])
     const own = this.textsAt(MINE, unit)
     const isEntry = !this.entries.isComment(cls)
-    if (isEntry && this.fates[cls]?.fate === 'out') return []
+    if (isEntry && surely(this.fates[cls]).fate === 'out') return []
     const units = triple((side) => matching.unit(side, cls))
     if (units[NEW] >= 0) return this.units.commentsLeft(units)
     const isAsInOld = own.join('\n') === this.textsAt(OLD, units[OLD]).join('\n')

@@ -8,8 +8,7 @@ import type { Side, Triple } from '../../../src/core/document/sides.ts'
 import { MINE, NEW, OLD, triple } from '../../../src/core/document/sides.ts'
 import { FORMAT_NAMES, formatNamed } from '../../../src/core/formats/index.ts'
 import type { FormatName } from '../../../src/core/formats/index.ts'
-import { outlineOf } from '../plan/outline.ts'
-import { planned } from '../plan/planned.ts'
+import { outlines } from '../plan/planned.ts'
 import { answered, digestOf, expectRest } from './any-texts.ts'
 import type { Dice } from './lists.ts'
 import { dice } from './lists.ts'
@@ -79,16 +78,8 @@ function outcomes(format: FormatName, texts: Triple<string>, carried: CarriedTex
     carried,
     ...decided,
     compared,
-    ...(carried.text === undefined ? [] : plans(format, texts)),
+    ...(carried.text === undefined ? [] : outlines(formatNamed(format), texts)),
   ]
-}
-
-/** What is decided, with short ways and without. */
-function plans(format: FormatName, texts: Triple<string>): string[][] {
-  return [NO_WAYS, ALL_WAYS].map((thresholds) => {
-    const { plan, docs } = planned(formatNamed(format), texts, { thresholds })
-    return outlineOf(plan, docs)
-  })
 }
 
 describe.each(FORMAT_NAMES)('edited cases in %s', (format) => {
