@@ -54,6 +54,20 @@ export function alignEqual(
   return pairs
 }
 
+/** The same, but of several ways that are as good the rightmost. */
+function alignFromEnd(
+  a: readonly Token[],
+  b: readonly Token[],
+  isFree: boolean,
+  mayReplace: MayReplace,
+): Pair[] {
+  const [lastA, lastB] = [a.length - 1, b.length - 1]
+  const turned = alignEqual(a.toReversed(), b.toReversed(), isFree, (i, j) =>
+    mayReplace(lastA - i, lastB - j),
+  )
+  return turned.map(([i, j]): Pair => [lastA - i, lastB - j]).reverse()
+}
+
 /** Where the end begins that two sequences have in common and nothing of which may as well stand further up. */
 function beforeEnd(a: readonly Token[], b: readonly Token[], start: number): Pair {
   let [stopA, stopB] = [a.length, b.length]
@@ -79,17 +93,28 @@ export class Aligner {
   private readonly known: { a: readonly Token[]; b: readonly Token[]; pairs: readonly Pair[] }[] =
     []
 
-  /** @param isFree whether nothing is fixed beforehand, and the number of gaps does not count */
-  constructor(private readonly isFree = false) {}
+  /**
+   * @param isFree whether nothing is fixed beforehand, and the number of gaps does not count
+   * @param isFromEnd whether of several ways that are as good the rightmost is taken
+   */
+  constructor(
+    private readonly isFree = false,
+    private readonly isFromEnd = false,
+  ) {}
 
   /** @param mayReplace says the same of the same tokens each time */
   align(a: readonly Token[], b: readonly Token[], mayReplace = ALWAYS): readonly Pair[] {
-    if (a.length * b.length < LONG) return alignEqual(a, b, this.isFree, mayReplace)
+    if (a.length * b.length < LONG) return this.alignAnew(a, b, mayReplace)
     const known = this.known.find((each) => areEqual(each.a, a) && areEqual(each.b, b))
     if (known !== undefined) return known.pairs
-    const pairs = alignEqual(a, b, this.isFree, mayReplace)
+    const pairs = this.alignAnew(a, b, mayReplace)
     if (this.known.push({ a, b, pairs }) > REMEMBERED) this.known.shift()
     return pairs
+  }
+
+  private alignAnew(a: readonly Token[], b: readonly Token[], mayReplace: MayReplace): Pair[] {
+    const align = this.isFromEnd ? alignFromEnd : alignEqual
+    return align(a, b, this.isFree, mayReplace)
   }
 }
 

@@ -151,12 +151,12 @@ export function isPlain({ kind, text, parts }: Value): boolean {
   return text !== undefined || parts.length === 0
 }
 
-/** The texts directly in an entry, as identities name them. */
+/** The texts directly in an entry, as identities name them; those of a list by their index. */
 export function wordsIn({ parts }: Value): Map<string, string> {
   const names = new Map<string, string>()
-  for (const part of parts) {
+  for (const [at, part] of parts.entries()) {
     const { text } = part.kind === Kind.Member ? (part.parts[0] ?? part) : part
-    if (text !== undefined) names.set(stepTo(part), text)
+    if (text !== undefined) names.set(stepTo(part) || `[${at}]`, text)
   }
   return names
 }

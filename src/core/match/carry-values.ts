@@ -11,7 +11,7 @@ import type { ContentShape } from './content-shape.ts'
 import { shapeOfBoth } from './content-shape.ts'
 import type { Links } from './links.ts'
 import type { ListMatch, Reading } from './match-list.ts'
-import { isLooseClass, isNamelessClass, matchList } from './match-list.ts'
+import { isLooseClass, isNamelessClass, matchList, plainReading } from './match-list.ts'
 import type { Classes } from './order.ts'
 import { movesOf, resultOrder } from './order.ts'
 import { joined } from './stretches.ts'
@@ -90,7 +90,8 @@ export class ValueCarry {
     if (!isSo) return false
     const again = (side: Items[number], result: readonly Value[]): boolean => {
       const items: Items = [old, side, result.map((value) => new ValueItem(value))]
-      return areSame(this.partsOf(matchList(items, scope), scope).parts, result)
+      const reading = { ...plainReading(scope), isRepeated: true }
+      return areSame(this.partsOf(matchList(items, scope, undefined, reading), scope).parts, result)
     }
     // mostly both ways come to the same, and then half of this is known
     if (areSame(forth.parts, back.parts))
@@ -103,26 +104,31 @@ export class ValueCarry {
   }
 
   /**
-   * Whether the lists come to as many of each when they are read in other ways, from the end or without what is
-   * fixed beforehand: of equal items several can be the ones that stayed, and which are taken must make no difference.
+   * Whether a list comes to the same when it is read in other ways: from the end, without what is fixed
+   * beforehand, by other ones of several alignments that are as good. Of equal items several can be the ones that
+   * stayed, and which are taken must make no difference.
    */
   private isSoInAnyWay(items: Items, scope: Scope, result: readonly Value[]): boolean {
-    const { aligner, freeAligner } = scope.identities.known
-    const fixed: Reading = { aligner, isMovedFirst: false }
-    const free: Reading = { aligner: freeAligner, isMovedFirst: true }
+    const { freeAligner, alignersFromEnd } = scope.identities.known
+    const fixed = plainReading(scope)
+    const free = { ...fixed, aligner: freeAligner, isMovedFirst: true }
     const turned = triple((side) => items[side].toReversed())
-    const wanted = inOneOrder(result)
-    return (
-      [
-        [turned, fixed],
-        [turned, free],
-        [items, free],
-      ] as const
-    ).every(([lists, reading]) => {
+    const read = (lists: Items, reading: Reading): readonly Value[] | undefined => {
       const match = matchList(lists, scope, undefined, reading)
       const { parts, isQuestion } = this.partsOf(match, scope)
-      return !isQuestion && areSame(inOneOrder(parts), wanted)
-    })
+      return isQuestion ? undefined : parts
+    }
+    const counted = inOneOrder(result)
+    return (
+      [fixed, free].every((reading) => {
+        const parts = read(turned, reading)
+        return parts !== undefined && areSame(inOneOrder(parts), counted)
+      }) &&
+      [free, ...alignersFromEnd.map((aligner) => ({ ...fixed, aligner }))].every((reading) => {
+        const parts = read(items, reading)
+        return parts !== undefined && areSame(parts, result)
+      })
+    )
   }
 
   /** What a carry gives for an entry that new and mine have. */

@@ -2,7 +2,7 @@ import { gather, timesOf } from '../document/gather.ts'
 import type { Side } from '../document/sides.ts'
 import { MINE, NEW, OLD, PAIRS, triple } from '../document/sides.ts'
 import { surely } from '../document/surely.ts'
-import type { Token } from '../likeness/only-ones.ts'
+import type { Pair, Token } from '../likeness/only-ones.ts'
 import { areNames, isId } from '../identity/candidates.ts'
 import { onlyPlaces } from '../likeness/only-ones.ts'
 import { wordsIn } from '../likeness/value.ts'
@@ -39,7 +39,40 @@ function linkAligned(
 ): void {
   const mayReplace = (i: number, j: number): boolean =>
     areExchangeable(told.items[OLD][i], told.items[side][j])
-  for (const [i, j] of aligner.align(old, own, mayReplace)) links.link(OLD, i, side, j, 'equal')
+  const pairs = aligner.align(old, own, mayReplace)
+  for (const [i, j] of endsWithNothing(told) ? addedBehind(pairs, old, own) : pairs)
+    links.link(OLD, i, side, j, 'equal')
+}
+
+/** Whether the last entry of old has nothing in it, and nothing that tells it. */
+function endsWithNothing(told: TellApart): boolean {
+  const last = told.items[OLD].length - 1
+  if (last < 0 || told.id(OLD, last) !== undefined) return false
+  const { parts, text = '' } = surely(told.items[OLD][last]).value
+  return parts.length === 0 && text === ''
+}
+
+/**
+ * Where two lists end with equal things and one has more of them, it has the last ones more: entries with nothing in
+ * them are added behind the others.
+ */
+function addedBehind(
+  pairs: readonly Pair[],
+  a: readonly Token[],
+  b: readonly Token[],
+): readonly Pair[] {
+  let paired = 0
+  const isEnd = (from: number): boolean => {
+    const [i, j] = pairs.at(-from) ?? [-1, -1]
+    return i === a.length - from && j === b.length - from && a[i] === a.at(-1)
+  }
+  while (isEnd(paired + 1)) paired++
+  const kept = pairs.slice(0, pairs.length - paired)
+  const [x, y] = kept.at(-1) ?? [-1, -1]
+  const more = [...a.slice(x + 1, a.length - paired), ...b.slice(y + 1, b.length - paired)]
+  const [stepsA, stepsB] = [a.length - paired - x - 1, b.length - paired - y - 1]
+  if (stepsA > 0 === stepsB > 0 || more.some((token) => token !== a.at(-1))) return pairs
+  return [...kept, ...Array.from({ length: paired }, (_, at): Pair => [x + 1 + at, y + 1 + at])]
 }
 
 /** Links what has moved and is as it was: equal, and the only one so in old and in the side. */

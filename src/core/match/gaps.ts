@@ -31,16 +31,17 @@ interface Wish {
  * either side. Each round looks at one state for both sides and then links, so that neither goes first.
  *
  * @param sides those that are compared with old
+ * @param isBold whether entries are paired in their order, too, that have a single value in common, or one value only
  * @returns whether nothing was contradictory: false where an entry that both have wants to be two of old's
  */
-export function pairInGaps(state: MatchState, sides: readonly Changed[]): boolean {
+export function pairInGaps(state: MatchState, sides: readonly Changed[], isBold = false): boolean {
   const { links } = state
   let isClear = true
   let hasLinked = true
   // what one round finds are neighbours for the next
   while (hasLinked) {
     const wishes = sides.flatMap((side) =>
-      links.gaps(side).flatMap((gap) => wishesIn(state, side, gap)),
+      links.gaps(side).flatMap((gap) => wishesIn(state, side, gap, isBold)),
     )
     const { granted, refused } = settle(wishes, links)
     if (refused > 0) isClear = false
@@ -50,7 +51,7 @@ export function pairInGaps(state: MatchState, sides: readonly Changed[]): boolea
   return isClear
 }
 
-function wishesIn(state: MatchState, side: Changed, gap: Gap): Wish[] {
+function wishesIn(state: MatchState, side: Changed, gap: Gap, isBold: boolean): Wish[] {
   const { told } = state
   const { old, put } = gap
   const groups = new Set(old.map((at) => told.group(OLD, at)))
@@ -68,7 +69,14 @@ function wishesIn(state: MatchState, side: Changed, gap: Gap): Wish[] {
     if (alike.length > 0) return alike
     const byPlace = wishesByPlace(side, ones, others)
     const arePlain = byPlace.every(({ old: was, at }) => !isRich(OLD, was) || !isRich(side, at))
-    return arePlain ? byPlace : []
+    if (arePlain) return byPlace
+    const haveInCommon = ({ old: was, at }: Wish): boolean => {
+      const { paths, values } = state.alike.featuresOf(side, at)
+      const before = state.alike.featuresOf(OLD, was)
+      if (values.length <= 1) return paths.every((path) => before.paths.includes(path))
+      return before.values.some((value) => values.includes(value))
+    }
+    return isBold ? byPlace.filter(haveInCommon) : []
   })
 }
 

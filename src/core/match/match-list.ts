@@ -16,6 +16,7 @@ import {
 import { pairInGaps } from './gaps.ts'
 import type { Changed, Links } from './links.ts'
 import { otherSide } from './links.ts'
+import { isOfGroups } from './amid-dropped.ts'
 import { linkMovedAndChanged } from './moved.ts'
 import type { Item } from './item.ts'
 import type { Perhaps } from './renamed.ts'
@@ -62,6 +63,13 @@ export interface Reading {
   aligner: Aligner
   /** Whether what moved is looked for before what both sides brought. */
   isMovedFirst: boolean
+  /** Whether a side is the result of a carry, so that what both have is nothing to ask about. */
+  isRepeated: boolean
+}
+
+/** How a list is read if nothing else is said. */
+export function plainReading({ identities }: Scope): Reading {
+  return { aligner: identities.known.aligner, isMovedFirst: false, isRepeated: false }
 }
 
 function everyItem(
@@ -94,7 +102,7 @@ export function matchList(
   items: Items,
   scope: Scope,
   siblings?: () => Items,
-  reading: Reading = { aligner: scope.identities.known.aligner, isMovedFirst: false },
+  reading: Reading = plainReading(scope),
 ): ListMatch {
   const told = new TellApart(items, scope)
   const state = new MatchState(told, scope.identities.known, siblings, reading.aligner)
@@ -129,22 +137,19 @@ export function matchList(
   return { ...all, ...matchThree(state, reading) }
 }
 
+const SIDES_CHANGED = [NEW, MINE] as const
+
 /** Steps 2 to 9, where all three differ. */
 function matchThree(
   state: MatchState,
   reading: Reading,
 ): Pick<ListMatch, 'links' | 'stretches' | 'holding' | 'isQuestion' | 'perhaps'> {
   const { told } = state
-  const sides = [NEW, MINE] as const
-  linkByIds(state)
-  for (const side of sides) linkEqual(state, side)
-  if (reading.isMovedFirst) for (const side of sides) linkMoved(state, side)
-  linkEqualInBoth(state)
-  for (const side of sides) linkMoved(state, side)
-  const isClear = pairInGaps(state, sides)
-  linkMovedAndChanged(state, sides)
+  const isClear = linkThree(state, reading)
+  // what only its place tells is something else elsewhere
+  if (!isOfGroups(told)) linkMovedAndChanged(state, SIDES_CHANGED)
   const ownIds = linkByOwnIds(state)
-  const perhaps = linkRenamed(state, sides)
+  const perhaps = linkRenamed(state, SIDES_CHANGED)
   // of what an id of its own tells it need not be guessed whether a side has it already
   const holding =
     ownIds === 'none'
@@ -158,14 +163,46 @@ function matchThree(
     const links = linksOfHeld(state, held)
     return { links, stretches: [], holding, isQuestion: false, perhaps }
   }
-  const isVague = sides.some((side) => areEqualButCounted(state, side))
+  const isVague = SIDES_CHANGED.some((side) => areEqualButCounted(state, side))
   return {
     links: state.links,
-    stretches: stretchesOf(state.links, told),
+    stretches: stretchesOf(
+      state.links,
+      told,
+      reading.isRepeated ? undefined : () => linksBroughtLast(state, reading),
+    ),
     holding,
     isQuestion: !isClear || ownIds === 'contradictory' || isVague,
     perhaps,
   }
+}
+
+/**
+ * Steps 2 to 6.
+ *
+ * @param isBroughtLast whether what both sides brought is looked for behind what may stand for an entry of old
+ * @returns whether nothing was contradictory
+ */
+function linkThree(
+  state: MatchState,
+  { isMovedFirst }: Pick<Reading, 'isMovedFirst'>,
+  isBroughtLast = false,
+): boolean {
+  linkByIds(state)
+  for (const side of SIDES_CHANGED) linkEqual(state, side)
+  if (isMovedFirst) for (const side of SIDES_CHANGED) linkMoved(state, side)
+  if (!isBroughtLast) linkEqualInBoth(state)
+  for (const side of SIDES_CHANGED) linkMoved(state, side)
+  const isClear = pairInGaps(state, SIDES_CHANGED, isBroughtLast)
+  if (isBroughtLast) linkEqualInBoth(state)
+  return isClear
+}
+
+/** What would be one if what both sides brought were looked for last. */
+function linksBroughtLast(state: MatchState, reading: Reading): Links {
+  const other = state.anew()
+  linkThree(other, reading, true)
+  return other.links
 }
 
 const NOTHING: Perhaps = new Map()

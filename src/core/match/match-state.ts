@@ -30,6 +30,11 @@ export class MatchState {
     this.links = unlinked(told)
   }
 
+  /** The same lists, with nothing linked. */
+  anew(): MatchState {
+    return new MatchState(this.told, this.known, this.siblings, this.aligner)
+  }
+
   /** What the items of a document are equal by: what they are told by, else their value without a number given anew. */
   tokens(side: Side): readonly Token[] {
     const { told } = this

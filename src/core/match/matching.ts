@@ -10,6 +10,7 @@ import type { ListMatch } from './match-list.ts'
 import { isLooseClass } from './match-list.ts'
 import type { Classes } from './order.ts'
 import { shiftedNumbers } from './numbered-keys.ts'
+import type { Shifted } from './shifted-names.ts'
 import { shiftedNames } from './shifted-names.ts'
 import type { Stretch } from './stretches.ts'
 import type { TellApartBy } from './tell-apart.ts'
@@ -43,6 +44,8 @@ export class Matching implements Classes {
   readonly perhaps = new Map<number, readonly number[]>()
   /** Classes of entries that may be others than their names say, and the class of what each may be now. */
   readonly shifted = new Map<number, number | undefined>()
+  /** The same of entries that both sides changed, by chance in the same way. */
+  readonly shiftedAlike = new Map<number, number | undefined>()
   /** Stretches of classes that are one question each. */
   readonly stretches: readonly Stretch[]
   /** The side that has the other's changes already: of entries without a name the result has what that side has. */
@@ -85,11 +88,16 @@ export class Matching implements Classes {
           number(from),
           to.map(number).filter((cls) => cls >= 0),
         )
-    const shifted = match.isOneSided
-      ? []
-      : [...shiftedNames(match.told, links), ...shiftedNumbers(match.told, links)]
-    for (const [from, to] of shifted)
-      this.shifted.set(number(from), to === undefined ? undefined : number(to))
+    if (!match.isOneSided) {
+      const numbers = shiftedNumbers(match.told, links)
+      const put = (into: Map<number, number | undefined>, found: Shifted): void => {
+        for (const [from, to] of found)
+          into.set(number(from), to === undefined ? undefined : number(to))
+      }
+      put(this.shifted, shiftedNames(match.told, links))
+      put(this.shifted, numbers.asked)
+      put(this.shiftedAlike, numbers.told)
+    }
     this.stretches = match.stretches.map((stretch) => new Set([...stretch].map(number)))
     this.held = heldBy(match.holding)
     this.isQuestion = match.isQuestion

@@ -2,7 +2,8 @@ import { Kind } from '../document/kind.ts'
 import type { Side } from '../document/sides.ts'
 import { MINE, NEW, OLD, triple } from '../document/sides.ts'
 import { surely } from '../document/surely.ts'
-import type { Values } from '../likeness/value.ts'
+import type { Value, Values } from '../likeness/value.ts'
+import { weightOf } from '../likeness/weight.ts'
 import type { Item } from './item.ts'
 import { contentOf, valuesIn } from './item.ts'
 import type { Changed, Links } from './links.ts'
@@ -11,21 +12,27 @@ import type { Shifted } from './shifted-names.ts'
 import { isKept, NAMED } from './shifted-names.ts'
 import type { TellApart } from './tell-apart.ts'
 
-/** So many values that only one number has must stand under another number now: one may do so by chance. */
+/** So much that only one number has must stand under another number now: a number alone may do so by chance. */
 const LEAST_KNOWN = 2
+/** One key of a number could be known again by chance only, and most numbered settings are that. */
+const LEAST_KEYS = 2
 
-/** What keys of one number hold, by what stands behind the number in them; each as the rank of its item. */
+/** What keys of one number hold, by what else is in them; each as the rank of its item. */
 type Numbered = Map<string, number>
-/** The numbers that stand behind the same beginning of a key. */
+/** The numbers that stand in keys behind the same beginning, or before the same end. */
 type Numbers = Map<string, Numbered>
 
 /**
- * Keys whose numbers tell what they are of (`Boat2Crew`, `Boat2Masts`, the section `[Boat2.Hold]`), where a side put one
+ * Keys whose numbers tell what they are of (`Boat2Crew`, `Boat2Masts`, the section `[Boat2.Hold]`; also `Crew2`,
+ * `Masts2`), where a side put one
  * between and gave the rest the next numbers: what stands under such a key is of another boat than before. Only those
  * that the other side changed, whether this one changed what stands there or not: the same value may be another boat's.
+ *
+ * @returns what is asked, and what is only told since both have the same there by chance
  */
-export function shiftedNumbers(told: TellApart, links: Links): Shifted {
-  const shifted = new Map<number, number | undefined>()
+export function shiftedNumbers(told: TellApart, links: Links): { asked: Shifted; told: Shifted } {
+  const asked = new Map<number, number | undefined>()
+  const alike = new Map<number, number | undefined>()
   const all = triple((side) => numbersIn(told, side))
   for (const [stem, old] of all[OLD]) {
     const now = triple((side) => all[side].get(stem) ?? NO_NUMBERS)
@@ -33,6 +40,7 @@ export function shiftedNumbers(told: TellApart, links: Links): Shifted {
       [NEW]: movedIn(told, links, NEW, [old, now[NEW]]),
       [MINE]: movedIn(told, links, MINE, [old, now[MINE]]),
     }
+    const isByBoth = areOtherwise(moved[NEW], moved[MINE])
     for (const side of [NEW, MINE] as const)
       for (const [number, to] of moved[side]) {
         const other = otherSide(side)
@@ -40,18 +48,29 @@ export function shiftedNumbers(told: TellApart, links: Links): Shifted {
         const keys = classesOf(links, other, old.get(number), now[other].get(number))
         for (const [rest, cls] of keys) {
           const isLost = there?.has(rest) === true && !moved[other].has(number)
-          if (!isEdited(told, links, side, cls) && !(isLost && links.isInOldAlone(cls))) continue
+          const isOpen = isByBoth
+            ? !isSameIn(told, links, cls, [NEW, MINE])
+            : isEdited(told, links, side, cls) || (isLost && links.isInOldAlone(cls))
+          const isAlike =
+            !moved[other].has(number) &&
+            isSameIn(told, links, cls, [NEW, MINE]) &&
+            !isSameIn(told, links, cls, [OLD, MINE])
+          if (!isOpen && !isAlike) continue
           // of a key that was put in, what else has its number tells where that is now
           const [first] = there?.values() ?? []
           const at = there?.get(rest) ?? first
-          shifted.set(cls, at === undefined ? undefined : links.classOf(side, at))
+          const into = isOpen ? asked : alike
+          into.set(cls, at === undefined ? undefined : links.classOf(side, at))
         }
       }
   }
-  return shifted
+  return { asked, told: alike }
 }
 
 const NO_NUMBERS: Numbers = new Map()
+
+/** Numbers, and the number under which what they stood for stands now; undefined where it stands under none. */
+type Moved = Map<string, string | undefined>
 
 /** Whether a key holds one value: what holds several is an entry, and told by these. */
 function isSetting(item: Item): boolean {
@@ -64,14 +83,18 @@ function isSetting(item: Item): boolean {
 
 function numbersIn(told: TellApart, side: Side): Map<string, Numbers> {
   const found = new Map<string, Numbers>()
-  for (const [at, { kind, name }] of told.items[side].entries()) {
+  for (const [at, item] of told.items[side].entries()) {
+    const { kind, name } = item
     if (!told.isByName(side, at)) continue
     for (const { 0: number, index } of name.matchAll(/[0-9]+/g)) {
-      const stem = `${kind}:${name.slice(0, index)}`
-      const numbers: Numbers = found.get(stem) ?? new Map<string, Numbered>()
-      const numbered: Numbered = numbers.get(number) ?? new Map<string, number>()
-      numbered.set(name.slice(index + number.length), at)
-      found.set(stem, numbers.set(number, numbered))
+      const [stem, rest] = [name.slice(0, index), name.slice(index + number.length)]
+      const put = (group: string, key: string): void => {
+        const numbers: Numbers = found.get(group) ?? new Map<string, Numbered>()
+        const numbered: Numbered = numbers.get(number) ?? new Map<string, number>()
+        found.set(group, numbers.set(number, numbered.set(key, at)))
+      }
+      put(`${kind}:${stem}#`, rest)
+      if (isSetting(item)) put(`${kind}:#${rest}`, stem)
     }
   }
   return found
@@ -86,53 +109,52 @@ function movedIn(
   links: Links,
   side: Changed,
   [old, now]: readonly [Numbers, Numbers],
-): Map<string, string | undefined> {
+): Moved {
   const inSide = ownersIn(told, now, side, (at) => isKept(told, links, [side, at], OLD))
   const inOld = ownersIn(told, old, OLD, (at) => isKept(told, links, [OLD, at], side))
   const votes = new Map<string, Map<string, number>>()
   for (const [held, one] of inOld) {
     const other = inSide.get(held)
     if (one === undefined || other === undefined) continue
-    const ofOne = votes.get(one) ?? new Map<string, number>()
-    votes.set(one, ofOne.set(other, (ofOne.get(other) ?? 0) + 1))
+    const ofOne = votes.get(one.number) ?? new Map<string, number>()
+    votes.set(one.number, ofOne.set(other.number, (ofOne.get(other.number) ?? 0) + one.weight))
   }
   const kept = (number: string): number => votes.get(number)?.get(number) ?? 0
-  const moved = new Map<string, string | undefined>()
+  const moved: Moved = new Map<string, string | undefined>()
   for (const [one, ofOne] of votes)
-    for (const [other, times] of ofOne) {
-      if (one === other || times < LEAST_KNOWN || times <= kept(one)) continue
+    for (const [other, weight] of ofOne) {
+      if (one === other || weight < LEAST_KNOWN || weight <= kept(one)) continue
       moved.set(one, other)
       // what stood there before stands elsewhere, or went
-      if (kept(other) < times && !moved.has(other)) moved.set(other, undefined)
+      if (kept(other) < weight && !moved.has(other)) moved.set(other, undefined)
     }
   return moved
 }
 
-/** The number that alone holds a value under what stands behind it; undefined where several do. */
+/** The number that alone holds a value under what else is in its key, and how much that is; undefined where several do. */
 function ownersIn(
   told: TellApart,
   numbers: Numbers,
   side: Side,
   isAsItWas: (at: number) => boolean,
-): Map<string, string | undefined> {
-  const owners = new Map<string, string | undefined>()
+): Map<string, { number: string; weight: number } | undefined> {
+  const owners = new Map<string, { number: string; weight: number } | undefined>()
   for (const [number, numbered] of numbers)
     for (const [rest, at] of numbered) {
       const item = surely(told.items[side][at])
       if (!isSetting(item) && (rest === '' || isAsItWas(at))) continue
-      for (const id of tellingIn(item, numbered, told.values)) {
-        const held = `${id} ${rest}`
-        owners.set(held, owners.has(held) ? undefined : number)
+      for (const value of tellingIn(item, numbered, told.values)) {
+        const held = `${value.id} ${rest}`
+        owners.set(held, owners.has(held) ? undefined : { number, weight: weightOf(value) })
       }
     }
   return owners
 }
 
 /** The values that an entry may be known by again: of a setting its own, if its number has others beside it. */
-function tellingIn(item: Item, { size }: Numbered, values: Values): readonly number[] {
-  // one alone could be known again by chance only, and most numbered settings are that
-  if (isSetting(item)) return size < LEAST_KNOWN ? [] : [contentOf(item, values).id]
-  return NAMED.has(item.kind) ? valuesIn(item).map(({ id }) => id) : []
+function tellingIn(item: Item, { size }: Numbered, values: Values): readonly Value[] {
+  if (isSetting(item)) return size < LEAST_KEYS ? [] : [contentOf(item, values)]
+  return NAMED.has(item.kind) ? valuesIn(item) : []
 }
 
 /** The classes of keys of one number in old, and in a side. */
@@ -148,11 +170,25 @@ function classesOf(
   return classes
 }
 
+/** Whether both sides gave numbers anew, each in its own way: then no number says what is meant by it. */
+function areOtherwise(one: Moved, other: Moved): boolean {
+  if (one.size === 0 || other.size === 0) return false
+  return one.size !== other.size || [...one].some(([number, to]) => other.get(number) !== to)
+}
+
 /** Whether the other side than this changed a key, put it in or dropped it, and this one has it otherwise than that. */
 function isEdited(told: TellApart, links: Links, side: Changed, cls: number): boolean {
-  const itemIn = (of: Side): Item | undefined => told.items[of][links.member(of, cls)]
-  const [old, here, there] = [itemIn(OLD), itemIn(side), itemIn(otherSide(side))]
-  const isAs = (one: Item | undefined): boolean =>
-    one === undefined || there === undefined ? one === there : one.isSame(there)
-  return !isAs(old) && !isAs(here)
+  const other = otherSide(side)
+  return !isSameIn(told, links, cls, [OLD, other]) && !isSameIn(told, links, cls, [side, other])
+}
+
+/** Whether two documents have the same under a key, if nothing. */
+function isSameIn(
+  told: TellApart,
+  links: Links,
+  cls: number,
+  [a, b]: readonly [Side, Side],
+): boolean {
+  const [one, other] = [told.items[a][links.member(a, cls)], told.items[b][links.member(b, cls)]]
+  return one === undefined || other === undefined ? one === other : one.isSame(other)
 }

@@ -3,6 +3,7 @@ import { Kind } from '../document/kind.ts'
 import type { Side } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
 import { surely } from '../document/surely.ts'
+import { amidDropped } from './amid-dropped.ts'
 import type { Item } from './item.ts'
 import type { Changed, Gap, Links } from './links.ts'
 import { otherSide } from './links.ts'
@@ -15,8 +16,15 @@ export type Stretch = ReadonlySet<number>
  * The stretches of a list that both sides rewrote, so that what is whose cannot be known: one side put
  * something in the place of entries of old, and the other dropped one of these, put something else there, or
  * changed one that is nothing but its value.
+ *
+ * @param linksBroughtLast what would be one if entries of old were looked for before what both brought;
+ *   undefined where that is nothing to ask about
  */
-export function stretchesOf(links: Links, told: TellApart): Stretch[] {
+export function stretchesOf(
+  links: Links,
+  told: TellApart,
+  linksBroughtLast: (() => Links) | undefined,
+): Stretch[] {
   const isLoose = (side: Side, at: number): boolean => !told.isStrong(side, at)
   const gaps = { [NEW]: links.gaps(NEW), [MINE]: links.gaps(MINE) }
   const found: Stretch[] = []
@@ -25,7 +33,13 @@ export function stretchesOf(links: Links, told: TellApart): Stretch[] {
       const classes = rewritten({ links, told, isLoose }, side, gap, gaps[otherSide(side)])
       if (classes !== undefined) found.push(classes)
     }
-  return joined([...found, ...doubledSections(links, told)])
+  const sure = [...found, ...doubledSections(links, told)]
+  if (linksBroughtLast === undefined) return joined(sure)
+  return joined([
+    ...sure,
+    ...amidDropped(links, told),
+    ...broughtOrReplaced(links, linksBroughtLast),
+  ])
 }
 
 /**
@@ -54,6 +68,30 @@ function sectionsByGroup(told: TellApart, side: Side): Map<string, number[]> {
   for (const [at, { kind }] of told.items[side].entries())
     if (kind === Kind.Section) gather(found, told.groupOf(side, at), at)
   return found
+}
+
+/**
+ * What new and mine have equal and old has not, where a side lacks an entry of old at that place: it may have put
+ * the one in the place of the other, and the other side another one of its own.
+ *
+ * @param linksBroughtLast what would be one if entries of old were looked for before what both brought;
+ *   undefined where that is nothing to ask about
+ */
+export function broughtOrReplaced(links: Links, linksBroughtLast: () => Links): Stretch[] {
+  const brought: number[] = []
+  for (let cls = 0; cls < links.length; cls++) {
+    const [old, fresh, mine] = triple((side) => links.member(side, cls))
+    if (old < 0 && fresh >= 0 && mine >= 0) brought.push(cls)
+  }
+  if (brought.length === 0) return []
+  const others = linksBroughtLast()
+  return brought.flatMap((cls) =>
+    ([NEW, MINE] as const).flatMap((side) => {
+      const old = others.partner(side, links.member(side, cls), OLD)
+      if (old < 0 || links.partner(OLD, old, otherSide(side)) < 0) return []
+      return [new Set([cls, links.classOf(OLD, old)])]
+    }),
+  )
 }
 
 interface State {

@@ -150,6 +150,20 @@ export const carryProblems = {
     }
   },
 
+  /** A key that both changed in the same way, one of them only since it gave what it is of another number. */
+  alikeByChance(doc: Doc, node: number, was: string, now: string | undefined): InputProblem {
+    const { tree } = doc
+    const where = now === undefined ? 'stands nowhere now' : `stands at ${now} now`
+    return {
+      severity: 'note',
+      code: 'carry/other-number',
+      message: `both changed ${was} in the same way, but what old has there ${where}`,
+      span: { start: tree.start(node), end: tree.nameEnd(node) ?? tree.end(node) },
+      hint: 'if you changed what stands there now, change it there, too',
+      input: SIDE_NAMES[MINE],
+    }
+  },
+
   /** An entry that one side moved to another container, and that the other side's edits followed. */
   movedAway(doc: Doc, node: number, was: string, now: string, side: Side): InputProblem {
     const { tree } = doc

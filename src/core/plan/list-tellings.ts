@@ -94,6 +94,17 @@ export class ListTellings {
     return [{ tell: 'loss', problem: carryProblems.otherCase(docs[MINE], mine, inNew) }]
   }
 
+  /** A key that both changed in the same way by chance, since its number is another entry's now. */
+  otherNumber(cls: number): Telling[] {
+    const { shiftedAlike } = this.entries.matching
+    if (!shiftedAlike.has(cls)) return []
+    const now = shiftedAlike.get(cls)
+    const [was, is] = [this.entries.keyOf(cls), now === undefined ? now : this.entries.keyOf(now)]
+    const node = this.entries.nodesOf(cls)[MINE]
+    const problem = carryProblems.alikeByChance(this.context.docs[MINE], node, was, is)
+    return [{ tell: 'problem', problem }]
+  }
+
   /** Two entries of one identity, or two members of one name, in one document: a slip, most likely. */
   duplicates(): Telling[] {
     const { matching } = this.entries

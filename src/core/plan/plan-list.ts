@@ -155,7 +155,7 @@ class ListPlanner {
     const nodes = this.entries.nodesOf(cls)
     const named: Telling[] = []
     if (this.matching.renamed.has(cls)) named.push(...this.tellings.rename(cls))
-    named.push(...this.tellings.capitals(cls))
+    named.push(...this.tellings.capitals(cls), ...this.tellings.otherNumber(cls))
     const texts = triple((side) => this.units.text(side, units[side]))
     const [old, fresh, mine] = texts
     const isSame = old === fresh && old === mine

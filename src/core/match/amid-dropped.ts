@@ -1,0 +1,80 @@
+import { Kind } from '../document/kind.ts'
+import { MINE, NEW, OLD } from '../document/sides.ts'
+import { surely } from '../document/surely.ts'
+import type { Item } from './item.ts'
+import type { Changed, Links } from './links.ts'
+import { otherSide } from './links.ts'
+import type { TellApart } from './tell-apart.ts'
+
+/**
+ * Lists may be written as groups that nothing holds together but their order: `name`, `price`, `name`, `price`. What
+ * a side put in beside entries that the other dropped may belong to these, and would come to the group before.
+ *
+ * @returns the classes of what was put in, with those of the dropped entries beside it
+ */
+export function amidDropped(links: Links, told: TellApart): Set<number>[] {
+  const sorts = sortsOfGroups(told)
+  if (sorts.size === 0) return []
+  const lead = told.items[OLD].map(sortOf).find((sort) => sorts.has(sort))
+  return ([NEW, MINE] as const).flatMap((side) => {
+    const sortAt = (at: number): string => sortOf(surely(told.items[side][at]))
+    const isDropped = (at: number): boolean => isDroppedBy(links, side, at) && sorts.has(sortAt(at))
+    return runsOf(links, told, side).flatMap(([from, to]) => {
+      const first = isDropped(from - 1) ? from - 1 : from
+      const last = isDropped(to) ? to : to - 1
+      // what begins as the groups do is one of its own
+      if ((first === from && last < to) || sortAt(from) === lead) return []
+      const classes = new Set<number>()
+      for (let at = first; at <= last; at++) classes.add(links.classOf(side, at))
+      return [classes]
+    })
+  })
+}
+
+/** Whether a list is written as groups that nothing holds together but their order. */
+export function isOfGroups(told: TellApart): boolean {
+  return sortsOfGroups(told).size > 0
+}
+
+/** The sorts of entries that such groups consist of: each stands in several places, with others between. */
+function sortsOfGroups(told: TellApart): Set<string> {
+  const items = told.items[OLD].filter(({ kind }) => !HOLDERS.has(kind))
+  const found = new Set<string>()
+  // what holds its own together needs no order
+  if (!items.some(({ isPlain }) => isPlain)) return found
+  const seen = new Set<string>()
+  let before: string | undefined
+  for (const item of items) {
+    const sort = sortOf(item)
+    if (sort !== before && seen.has(sort)) found.add(sort)
+    seen.add(sort)
+    before = sort
+  }
+  return found.size < 2 ? new Set() : found
+}
+
+/** Entries that a side put in and the other has not, nothing telling them but their order: from each first to behind the last. */
+function runsOf(links: Links, told: TellApart, side: Changed): [from: number, to: number][] {
+  const runs: [number, number][] = []
+  const isOwn = (at: number): boolean =>
+    links.partner(side, at, OLD) < 0 &&
+    links.partner(side, at, otherSide(side)) < 0 &&
+    told.id(side, at) === undefined
+  for (let at = 0; at < links.count(side); at++) {
+    if (!isOwn(at)) continue
+    const last = runs.at(-1)
+    if (last?.[1] === at) last[1]++
+    else runs.push([at, at + 1])
+  }
+  return runs
+}
+
+function isDroppedBy(links: Links, side: Changed, at: number): boolean {
+  return links.partner(side, at, OLD) >= 0 && links.partner(side, at, otherSide(side)) < 0
+}
+
+const HOLDERS: ReadonlySet<Kind> = new Set([Kind.Section, Kind.Member])
+
+function sortOf({ kind, name, sort = '' }: Item): string {
+  return `${kind}:${name}:${kind === Kind.Scalar ? sort : ''}`
+}
