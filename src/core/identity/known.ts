@@ -9,6 +9,6 @@ export class Known {
   readonly aligner = new Aligner()
   /** Fixes nothing beforehand, so that what stands once is as free to have moved as what is repeated, and so is the end. */
   readonly freeAligner = new Aligner(true)
-  /** Those that take another one of several ways that are as good. */
-  readonly alignersFromEnd = [new Aligner(false, true), new Aligner(true, true)] as const
+  /** The same, and of several ways that are as good it takes another one. */
+  readonly freeFromEnd = new Aligner(true, true)
 }

@@ -19,11 +19,15 @@ export function amidDropped(links: Links, told: TellApart): Set<number>[] {
   return ([NEW, MINE] as const).flatMap((side) => {
     const sortAt = (at: number): string => sortOf(surely(told.items[side][at]))
     const isDropped = (at: number): boolean => isDroppedBy(links, side, at) && sorts.has(sortAt(at))
+    const [start, end] = [0, told.items[side].length - 1]
     return runsOf(links, told, side).flatMap(([from, to]) => {
-      const first = isDropped(from - 1) ? from - 1 : from
-      const last = isDropped(to) ? to : to - 1
+      const sort = sortAt(from)
       // what begins as the groups do is one of its own
-      if ((first === from && last < to) || sortAt(from) === lead) return []
+      if (sort === lead) return []
+      // what begins the list, or ends it, begins or ends each group
+      const first = sort !== sortAt(start) && isDropped(from - 1) ? from - 1 : from
+      const last = sort !== sortAt(end) && isDropped(to) ? to : to - 1
+      if (first === from && last < to) return []
       const classes = new Set<number>()
       for (let at = first; at <= last; at++) classes.add(links.classOf(side, at))
       return [classes]

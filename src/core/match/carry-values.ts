@@ -90,7 +90,8 @@ export class ValueCarry {
     if (!isSo) return false
     const again = (side: Items[number], result: readonly Value[]): boolean => {
       const items: Items = [old, side, result.map((value) => new ValueItem(value))]
-      const reading = { ...plainReading(scope), isRepeated: true }
+      // what is open may be asked again
+      const reading = { ...plainReading(scope), isRepeated: !forth.isOpen }
       return areSame(this.partsOf(matchList(items, scope, undefined, reading), scope).parts, result)
     }
     // mostly both ways come to the same, and then half of this is known
@@ -109,7 +110,7 @@ export class ValueCarry {
    * stayed, and which are taken must make no difference.
    */
   private isSoInAnyWay(items: Items, scope: Scope, result: readonly Value[]): boolean {
-    const { freeAligner, alignersFromEnd } = scope.identities.known
+    const { freeAligner, freeFromEnd } = scope.identities.known
     const fixed = plainReading(scope)
     const free = { ...fixed, aligner: freeAligner, isMovedFirst: true }
     const turned = triple((side) => items[side].toReversed())
@@ -124,7 +125,7 @@ export class ValueCarry {
         const parts = read(turned, reading)
         return parts !== undefined && areSame(inOneOrder(parts), counted)
       }) &&
-      [free, ...alignersFromEnd.map((aligner) => ({ ...fixed, aligner }))].every((reading) => {
+      [free, { ...fixed, aligner: freeFromEnd }].every((reading) => {
         const parts = read(items, reading)
         return parts !== undefined && areSame(parts, result)
       })

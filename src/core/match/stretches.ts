@@ -87,9 +87,16 @@ export function broughtOrReplaced(links: Links, linksBroughtLast: () => Links): 
   const others = linksBroughtLast()
   return brought.flatMap((cls) =>
     ([NEW, MINE] as const).flatMap((side) => {
+      const other = otherSide(side)
       const old = others.partner(side, links.member(side, cls), OLD)
-      if (old < 0 || links.partner(OLD, old, otherSide(side)) < 0) return []
-      return [new Set([cls, links.classOf(OLD, old)])]
+      const kept = links.partner(OLD, old, other)
+      if (old < 0 || kept < 0) return []
+      // what the other put in between goes with the one or the other
+      const [from, to] = [kept, links.member(other, cls)].sort((a, b) => a - b) as [number, number]
+      const between: number[] = []
+      for (let at = from + 1; at < to; at++)
+        if (links.partner(other, at, side) < 0) between.push(links.classOf(other, at))
+      return [new Set([cls, links.classOf(OLD, old), ...between])]
     }),
   )
 }
