@@ -71,10 +71,9 @@ function wishesIn(state: MatchState, side: Changed, gap: Gap, isBold: boolean): 
     const arePlain = byPlace.every(({ old: was, at }) => !isRich(OLD, was) || !isRich(side, at))
     if (arePlain) return byPlace
     const haveInCommon = ({ old: was, at }: Wish): boolean => {
-      const { paths, values } = state.alike.featuresOf(side, at)
-      const before = state.alike.featuresOf(OLD, was)
-      if (values.length <= 1) return paths.every((path) => before.paths.includes(path))
-      return before.values.some((value) => values.includes(value))
+      const { values } = state.alike.featuresOf(side, at)
+      const { values: before } = state.alike.featuresOf(OLD, was)
+      return values.length <= 1 || before.some((value) => values.includes(value))
     }
     return isBold ? byPlace.filter(haveInCommon) : []
   })

@@ -14,6 +14,7 @@ import type { Shifted } from './shifted-names.ts'
 import { shiftedNames } from './shifted-names.ts'
 import type { Stretch } from './stretches.ts'
 import type { TellApartBy } from './tell-apart.ts'
+import { wrappedInLike } from './wrapped-in-like.ts'
 
 /** The ranks of a list's units among those that are entries; -1 for comments and texts. */
 export type ItemRanks = Triple<readonly number[]>
@@ -96,6 +97,7 @@ export class Matching implements Classes {
       }
       put(this.shifted, shiftedNames(match.told, links))
       put(this.shifted, numbers.asked)
+      put(this.shifted, wrappedInLike(match.told, match.links))
       put(this.shiftedAlike, numbers.told)
     }
     this.stretches = match.stretches.map((stretch) => new Set([...stretch].map(number)))

@@ -1,0 +1,48 @@
+import { Kind } from '../document/kind.ts'
+import { OLD, triple } from '../document/sides.ts'
+import type { Value } from '../likeness/value.ts'
+import { wordsIn } from '../likeness/value.ts'
+import type { Links } from './links.ts'
+import type { Shifted } from './shifted-names.ts'
+import type { TellApart } from './tell-apart.ts'
+
+/**
+ * Entries that only their name or place tells, which a side may have put inside a new one of the same name
+ * (`<box w="1"/>` became `<box w="9"><row><box w="1"/></row></box>`): what stands in their place is another entry then.
+ * Only those that both changed, differently: of any other it makes no difference.
+ */
+export function wrappedInLike(told: TellApart, links: Links): Shifted {
+  const found = new Map<number, undefined>()
+  for (let cls = 0; cls < links.length; cls++) {
+    const members = triple((side) => links.member(side, cls))
+    const [old, fresh, mine] = triple((side) => told.items[side][members[side]])
+    if (old === undefined || fresh === undefined || mine === undefined) continue
+    if (told.meansOf(OLD, members[OLD]).by === 'identity' || old.isPlain) continue
+    if (old.isSame(fresh) || old.isSame(mine) || fresh.isSame(mine)) continue
+    const isWrapped = [fresh, mine].some((item) => isInside(held(old.value), held(item.value)))
+    if (isWrapped) found.set(cls, undefined)
+  }
+  return found
+}
+
+/** What a member holds is the entry, not the member. */
+function held(value: Value): Value {
+  return value.kind === Kind.Member ? (value.parts[0] ?? value) : value
+}
+
+/** Whether one entry stands inside another of its name, which says something else itself. */
+function isInside(one: Value, other: Value): boolean {
+  if (wordsIn(one).size === 0 || isLike(one, other)) return false
+  return hasInside(other, one) && !hasInside(one, one)
+}
+
+function hasInside({ parts }: Value, one: Value): boolean {
+  return parts.some((part) => isLike(one, part) || hasInside(part, one))
+}
+
+/** Whether two entries have one name, and the same texts directly in them. */
+function isLike(one: Value, other: Value): boolean {
+  if (one.kind !== other.kind || one.name !== other.name) return false
+  const [ones, others] = [wordsIn(one), wordsIn(other)]
+  return ones.size === others.size && [...ones].every(([step, text]) => others.get(step) === text)
+}

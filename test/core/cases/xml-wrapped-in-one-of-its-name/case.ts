@@ -1,0 +1,6 @@
+import type { Case } from '../case.ts'
+
+export default {
+  title: 'vanilla puts an element inside a new one of its name: what mine added to it does not go to the new one unasked',
+  conflicts: [{ key: 'hold', kind: 'two-values' }],
+} satisfies Case
