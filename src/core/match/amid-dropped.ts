@@ -18,7 +18,7 @@ export function amidDropped(links: Links, told: TellApart): Set<number>[] {
   const lead = told.items[OLD].map(sortOf).find((sort) => sorts.has(sort))
   return ([NEW, MINE] as const).flatMap((side) => {
     const sortAt = (at: number): string => sortOf(surely(told.items[side][at]))
-    const isDropped = (at: number): boolean => isDroppedBy(links, side, at) && sorts.has(sortAt(at))
+    const isDropped = (at: number): boolean => isDroppedBy(links, side, at)
     const [start, end] = [0, told.items[side].length - 1]
     return runsOf(links, told, side).flatMap(([from, to]) => {
       const sort = sortAt(from)
@@ -54,7 +54,7 @@ function sortsOfGroups(told: TellApart): Set<string> {
     seen.add(sort)
     before = sort
   }
-  return found.size < 2 ? new Set() : found
+  return found
 }
 
 /** Entries that a side put in and the other has not, nothing telling them but their order: from each first to behind the last. */

@@ -140,3 +140,41 @@ describe.each(Object.entries(written))('names that only number entries in %s', (
     )
   })
 })
+
+test('two values that sections of one number exchanged are no sign that these have other numbers', () => {
+  const section = (number: number, values: readonly number[]): string =>
+    `[Wave${number}]\n${values.map((value, at) => `${NAMES[at] ?? ''}=${value}\n`).join('')}`
+  const old = section(1, [1, 2, 3]) + section(2, [4, 5, 6])
+  const fresh = section(1, [4, 5, 3]) + section(2, [1, 2, 6])
+  const mine = section(1, [1, 2, 9]) + section(2, [4, 5, 6])
+  const { text, conflicts } = carryText([old, fresh, mine], {
+    format: formatNamed('ini'),
+    path: 'attack.ini',
+  })
+  assert.deepEqual([text, conflicts], [section(1, [4, 5, 9]) + section(2, [1, 2, 6]), []])
+})
+
+describe('numbered keys, column by column', () => {
+  const boats = ['Smack', 'Ketch', 'Raft', 'Skiff', 'Barge']
+  const columns = (all: readonly string[], more = ''): string =>
+    `[Harbour]\n${all.map((name, at) => `Name${at}=${name}\n`).join('')}${all
+      .map((name, at) => `Crew${at}=${boats.indexOf(name)}\n`)
+      .join('')}${more}`
+  const without = (name: string): string[] => boats.filter((each) => each !== name)
+  const carry = (fresh: string, mine: string) =>
+    carryText([columns(boats), fresh, mine], { format: formatNamed('ini'), path: 'harbour.ini' })
+
+  test('where each side dropped another entry what stands under a number is asked', () => {
+    const { conflicts } = carry(columns(without('Raft')), columns(without('Ketch')))
+    assert.deepEqual(
+      conflicts.map(({ key }) => key),
+      ['Harbour/Name1', 'Harbour/Crew1'],
+    )
+  })
+
+  test('where both have the same numbers there is nothing to tell', () => {
+    const fresh = columns(without('Raft'))
+    const { text, conflicts, problems } = carry(fresh, `${fresh}Depth=9\n`)
+    assert.deepEqual([text, conflicts, problems], [`${fresh}Depth=9\n`, [], []])
+  })
+})
