@@ -44,10 +44,10 @@ function linkAligned(
     links.link(OLD, i, side, j, 'equal')
 }
 
-/** Whether the last entry of old has nothing in it, and nothing that tells it. */
+/** Whether the last entry of old has nothing in it. */
 function endsWithNothing(told: TellApart): boolean {
   const last = told.items[OLD].length - 1
-  if (last < 0 || told.id(OLD, last) !== undefined) return false
+  if (last < 0) return false
   const { parts, text = '' } = surely(told.items[OLD][last]).value
   return parts.length === 0 && text === ''
 }

@@ -1,5 +1,5 @@
 import { Kind } from '../document/kind.ts'
-import { OLD, triple } from '../document/sides.ts'
+import { triple } from '../document/sides.ts'
 import type { Value } from '../likeness/value.ts'
 import { wordsIn } from '../likeness/value.ts'
 import type { Links } from './links.ts'
@@ -7,17 +7,15 @@ import type { Shifted } from './shifted-names.ts'
 import type { TellApart } from './tell-apart.ts'
 
 /**
- * Entries that only their name or place tells, which a side may have put inside a new one of the same name
+ * Entries that a side may have put inside a new one of the same name
  * (`<box w="1"/>` became `<box w="9"><row><box w="1"/></row></box>`): what stands in their place is another entry then.
  * Only those that both changed, differently: of any other it makes no difference.
  */
 export function wrappedInLike(told: TellApart, links: Links): Shifted {
   const found = new Map<number, undefined>()
   for (let cls = 0; cls < links.length; cls++) {
-    const members = triple((side) => links.member(side, cls))
-    const [old, fresh, mine] = triple((side) => told.items[side][members[side]])
+    const [old, fresh, mine] = triple((side) => told.items[side][links.member(side, cls)])
     if (old === undefined || fresh === undefined || mine === undefined) continue
-    if (told.meansOf(OLD, members[OLD]).by === 'identity' || old.isPlain) continue
     if (old.isSame(fresh) || old.isSame(mine) || fresh.isSame(mine)) continue
     const isWrapped = [fresh, mine].some((item) => isInside(held(old.value), held(item.value)))
     if (isWrapped) found.set(cls, undefined)
