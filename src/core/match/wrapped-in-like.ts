@@ -1,7 +1,9 @@
 import { Kind } from '../document/kind.ts'
-import { triple } from '../document/sides.ts'
+import { OLD, triple } from '../document/sides.ts'
 import type { Value } from '../likeness/value.ts'
 import { wordsIn } from '../likeness/value.ts'
+import type { Item } from './item.ts'
+import { NodeItem } from './item.ts'
 import type { Links } from './links.ts'
 import type { Shifted } from './shifted-names.ts'
 import type { TellApart } from './tell-apart.ts'
@@ -14,13 +16,27 @@ import type { TellApart } from './tell-apart.ts'
 export function wrappedInLike(told: TellApart, links: Links): Shifted {
   const found = new Map<number, undefined>()
   for (let cls = 0; cls < links.length; cls++) {
-    const [old, fresh, mine] = triple((side) => told.items[side][links.member(side, cls)])
+    const members = triple((side) => links.member(side, cls))
+    const [old, fresh, mine] = triple((side) => told.items[side][members[side]])
     if (old === undefined || fresh === undefined || mine === undefined) continue
-    if (old.isSame(fresh) || old.isSame(mine) || fresh.isSame(mine)) continue
+    if (![old, fresh, mine].every(isSmall)) continue
+    // an identity says which entry it is, wherever it stands
+    if (told.meansOf(OLD, members[OLD]).by === 'identity') continue
+    // mine has most as old has it, in the same words
+    if (old.isSame(mine) || old.isSame(fresh) || fresh.isSame(mine)) continue
     const isWrapped = [fresh, mine].some((item) => isInside(held(old.value), held(item.value)))
     if (isWrapped) found.set(cls, undefined)
   }
   return found
+}
+
+/** An entry of so many code units is looked into: to compare the values of a whole document costs more than its carry. */
+const MOST_UNITS = 10_000
+
+function isSmall(item: Item): boolean {
+  if (!(item instanceof NodeItem)) return true
+  const { doc, node } = item
+  return doc.tree.end(node) - doc.tree.start(node) <= MOST_UNITS
 }
 
 /** What a member holds is the entry, not the member. */

@@ -12,6 +12,12 @@ test.each<[what: string, old: string, fresh: string, isAsked: boolean]>([
   ['it got another value', hold(4), hold(9), false],
   ['it got one like itself', hold(4), hold(4, hold(4)), false],
   ['it had one like itself, and got another value', hold(4, hold(4)), hold(9, hold(4)), false],
+  [
+    'its id tells it',
+    `<hold id="a" room="4"><net/></hold><hold id="b" room="5"/>`,
+    `<hold id="a" room="9"><net/><deck><hold id="a" room="4"/></deck></hold><hold id="b" room="5"/>`,
+    false,
+  ],
   ['it got one of another value', hold(4), hold(9, hold(5)), false],
 ])('%s', (_, old, fresh, isAsked) => {
   const boat = (held: string): string => `<boat>\n  ${held}\n</boat>\n`
