@@ -10,10 +10,14 @@ import type { TellApart } from './tell-apart.ts'
  * Lists may be written as groups that nothing holds together but their order: `name`, `price`, `name`, `price`. What
  * a side put in beside entries that the other dropped may belong to these, and would come to the group before.
  *
+ * @param sorts those of the entries that the groups consist of
  * @returns the classes of what was put in, with those of the dropped entries beside it
  */
-export function amidDropped(links: Links, told: TellApart): Set<number>[] {
-  const sorts = sortsOfGroups(told)
+export function amidDropped(
+  links: Links,
+  told: TellApart,
+  sorts: ReadonlySet<string>,
+): Set<number>[] {
   if (sorts.size === 0) return []
   const lead = told.items[OLD].map(sortOf).find((sort) => sorts.has(sort))
   return ([NEW, MINE] as const).flatMap((side) => {
@@ -35,13 +39,11 @@ export function amidDropped(links: Links, told: TellApart): Set<number>[] {
   })
 }
 
-/** Whether a list is written as groups that nothing holds together but their order. */
-export function isOfGroups(told: TellApart): boolean {
-  return sortsOfGroups(told).size > 0
-}
-
-/** The sorts of entries that such groups consist of: each stands in several places, with others between. */
-function sortsOfGroups(told: TellApart): Set<string> {
+/**
+ * The sorts of entries that such groups consist of: each stands in several places, with others between. None where
+ * a list is not written so.
+ */
+export function sortsOfGroups(told: TellApart): Set<string> {
   const items = told.items[OLD].filter(({ kind }) => !HOLDERS.has(kind))
   const found = new Set<string>()
   // what holds its own together needs no order

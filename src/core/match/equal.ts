@@ -46,10 +46,8 @@ function linkAligned(
 
 /** Whether the last entry of old has nothing in it. */
 function endsWithNothing(told: TellApart): boolean {
-  const last = told.items[OLD].length - 1
-  if (last < 0) return false
-  const { parts, text = '' } = surely(told.items[OLD][last]).value
-  return parts.length === 0 && text === ''
+  const last = told.items[OLD].at(-1)?.value
+  return last?.parts.length === 0 && (last.text ?? '') === ''
 }
 
 /**
@@ -69,9 +67,9 @@ function addedBehind(
   while (isEnd(paired + 1)) paired++
   const kept = pairs.slice(0, pairs.length - paired)
   const [x, y] = kept.at(-1) ?? [-1, -1]
-  const more = [...a.slice(x + 1, a.length - paired), ...b.slice(y + 1, b.length - paired)]
-  const [stepsA, stepsB] = [a.length - paired - x - 1, b.length - paired - y - 1]
-  if (stepsA > 0 === stepsB > 0 || more.some((token) => token !== a.at(-1))) return pairs
+  const more = [a.slice(x + 1, a.length - paired), b.slice(y + 1, b.length - paired)]
+  const isInOne = more.filter((gap) => gap.length > 0).length === 1
+  if (!isInOne || more.flat().some((token) => token !== a.at(-1))) return pairs
   return [...kept, ...Array.from({ length: paired }, (_, at): Pair => [x + 1 + at, y + 1 + at])]
 }
 

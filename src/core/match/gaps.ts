@@ -70,12 +70,13 @@ function wishesIn(state: MatchState, side: Changed, gap: Gap, isBold: boolean): 
     const byPlace = wishesByPlace(side, ones, others)
     const arePlain = byPlace.every(({ old: was, at }) => !isRich(OLD, was) || !isRich(side, at))
     if (arePlain) return byPlace
+    if (!isBold) return []
     const haveInCommon = ({ old: was, at }: Wish): boolean => {
       const { values } = state.alike.featuresOf(side, at)
       const { values: before } = state.alike.featuresOf(OLD, was)
       return values.length <= 1 || before.some((value) => values.includes(value))
     }
-    return isBold ? byPlace.filter(haveInCommon) : []
+    return byPlace.filter(haveInCommon)
   })
 }
 

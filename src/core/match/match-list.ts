@@ -16,13 +16,13 @@ import {
 import { pairInGaps } from './gaps.ts'
 import type { Changed, Links } from './links.ts'
 import { otherSide } from './links.ts'
-import { isOfGroups } from './amid-dropped.ts'
+import { amidDropped, sortsOfGroups } from './amid-dropped.ts'
 import { linkMovedAndChanged } from './moved.ts'
 import type { Item } from './item.ts'
 import type { Perhaps } from './renamed.ts'
 import { linkRenamed } from './renamed.ts'
 import type { Stretch } from './stretches.ts'
-import { stretchesOf } from './stretches.ts'
+import { broughtOrReplaced, stretchesOf } from './stretches.ts'
 import { MatchState, unlinked } from './match-state.ts'
 import type { Items, Scope } from './tell-apart.ts'
 import { TellApart } from './tell-apart.ts'
@@ -94,7 +94,7 @@ function everyItem(
  * 6. In gaps: entries by likeness, plain ones by their order.
  * 7. What has moved and was changed; what both have under one id; what was renamed.
  * 8. Whether a side's list holds the other's changes already.
- * 9. Which stretches both sides rewrote.
+ * 9. Which stretches both sides rewrote, or may have.
  *
  * @param siblings all that stand in the lists, where some of it is not to be matched
  */
@@ -146,8 +146,9 @@ function matchThree(
 ): Pick<ListMatch, 'links' | 'stretches' | 'holding' | 'isQuestion' | 'perhaps'> {
   const { told } = state
   const isClear = linkThree(state, reading)
+  const groups = sortsOfGroups(told)
   // what only its place tells is something else elsewhere
-  if (!isOfGroups(told)) linkMovedAndChanged(state, SIDES_CHANGED)
+  if (groups.size === 0) linkMovedAndChanged(state, SIDES_CHANGED)
   const ownIds = linkByOwnIds(state)
   const perhaps = linkRenamed(state, SIDES_CHANGED)
   // of what an id of its own tells it need not be guessed whether a side has it already
@@ -163,14 +164,16 @@ function matchThree(
     const links = linksOfHeld(state, held)
     return { links, stretches: [], holding, isQuestion: false, perhaps }
   }
+  const doubtful = reading.isRepeated
+    ? []
+    : [
+        ...amidDropped(state.links, told, groups),
+        ...broughtOrReplaced(state.links, () => linksBroughtLast(state, reading)),
+      ]
   const isVague = SIDES_CHANGED.some((side) => areEqualButCounted(state, side))
   return {
     links: state.links,
-    stretches: stretchesOf(
-      state.links,
-      told,
-      reading.isRepeated ? undefined : () => linksBroughtLast(state, reading),
-    ),
+    stretches: stretchesOf(state.links, told, doubtful),
     holding,
     isQuestion: !isClear || ownIds === 'contradictory' || isVague,
     perhaps,

@@ -97,8 +97,8 @@ export class Matching implements Classes {
       }
       put(this.shifted, shiftedNames(match.told, links))
       put(this.shifted, numbers.asked)
-      put(this.shifted, wrappedInLike(match.told, match.links))
-      put(this.shiftedAlike, numbers.told)
+      put(this.shifted, wrappedInLike(match.told, links))
+      put(this.shiftedAlike, numbers.alike)
     }
     this.stretches = match.stretches.map((stretch) => new Set([...stretch].map(number)))
     this.held = heldBy(match.holding)

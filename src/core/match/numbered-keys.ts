@@ -24,13 +24,13 @@ type Numbers = Map<string, Numbered>
 
 /**
  * Keys whose numbers tell what they are of (`Boat2Crew`, `Boat2Masts`, the section `[Boat2.Hold]`; also `Crew2`,
- * `Masts2`), where a side put one
- * between and gave the rest the next numbers: what stands under such a key is of another boat than before. Only those
- * that the other side changed, whether this one changed what stands there or not: the same value may be another boat's.
+ * `Masts2`), where a side put one between and gave the rest the next numbers: what stands under such a key is of
+ * another boat than before. Only those that the other side changed, whether this one changed what stands there or
+ * not: the same value may be another boat's.
  *
- * @returns what is asked, and what is only told since both have the same there by chance
+ * @returns what is asked, and what both changed alike by chance, so that it can only be told
  */
-export function shiftedNumbers(told: TellApart, links: Links): { asked: Shifted; told: Shifted } {
+export function shiftedNumbers(told: TellApart, links: Links): { asked: Shifted; alike: Shifted } {
   const asked = new Map<number, number | undefined>()
   const alike = new Map<number, number | undefined>()
   const all = triple((side) => numbersIn(told, side))
@@ -64,7 +64,7 @@ export function shiftedNumbers(told: TellApart, links: Links): { asked: Shifted;
         }
       }
   }
-  return { asked, told: alike }
+  return { asked, alike }
 }
 
 const NO_NUMBERS: Numbers = new Map()

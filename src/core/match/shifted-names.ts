@@ -159,10 +159,12 @@ function mostShared(
     .map(({ one, other }) => [surely(old[one]), surely(put[other])])
 }
 
-function isChangedByBoth(told: TellApart, links: Links, cls: number): boolean {
+/** Whether all three documents have an entry, each otherwise. */
+export function isChangedByBoth(told: TellApart, links: Links, cls: number): boolean {
   const [old, fresh, mine] = SIDES.map((side) => told.items[side][links.member(side, cls)])
   if (old === undefined || fresh === undefined || mine === undefined) return false
-  return !old.isSame(fresh) && !old.isSame(mine) && !fresh.isSame(mine)
+  // mine has most as old has it, in the same words
+  return !old.isSame(mine) && !old.isSame(fresh) && !fresh.isSame(mine)
 }
 
 function itemOf(told: TellApart, side: Side, at: number): Item {

@@ -3,7 +3,6 @@ import { Kind } from '../document/kind.ts'
 import type { Side } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
 import { surely } from '../document/surely.ts'
-import { amidDropped } from './amid-dropped.ts'
 import type { Item } from './item.ts'
 import type { Changed, Gap, Links } from './links.ts'
 import { otherSide } from './links.ts'
@@ -17,14 +16,9 @@ export type Stretch = ReadonlySet<number>
  * something in the place of entries of old, and the other dropped one of these, put something else there, or
  * changed one that is nothing but its value.
  *
- * @param linksBroughtLast what would be one if entries of old were looked for before what both brought;
- *   undefined where that is nothing to ask about
+ * @param others stretches that are asked for another reason
  */
-export function stretchesOf(
-  links: Links,
-  told: TellApart,
-  linksBroughtLast: (() => Links) | undefined,
-): Stretch[] {
+export function stretchesOf(links: Links, told: TellApart, others: readonly Stretch[]): Stretch[] {
   const isLoose = (side: Side, at: number): boolean => !told.isStrong(side, at)
   const gaps = { [NEW]: links.gaps(NEW), [MINE]: links.gaps(MINE) }
   const found: Stretch[] = []
@@ -33,13 +27,7 @@ export function stretchesOf(
       const classes = rewritten({ links, told, isLoose }, side, gap, gaps[otherSide(side)])
       if (classes !== undefined) found.push(classes)
     }
-  const sure = [...found, ...doubledSections(links, told)]
-  if (linksBroughtLast === undefined) return joined(sure)
-  return joined([
-    ...sure,
-    ...amidDropped(links, told),
-    ...broughtOrReplaced(links, linksBroughtLast),
-  ])
+  return joined([...found, ...doubledSections(links, told), ...others])
 }
 
 /**
@@ -74,8 +62,7 @@ function sectionsByGroup(told: TellApart, side: Side): Map<string, number[]> {
  * What new and mine have equal and old has not, where a side lacks an entry of old at that place: it may have put
  * the one in the place of the other, and the other side another one of its own.
  *
- * @param linksBroughtLast what would be one if entries of old were looked for before what both brought;
- *   undefined where that is nothing to ask about
+ * @param linksBroughtLast what would be one if entries of old were looked for before what both brought
  */
 export function broughtOrReplaced(links: Links, linksBroughtLast: () => Links): Stretch[] {
   const brought: number[] = []
@@ -88,15 +75,14 @@ export function broughtOrReplaced(links: Links, linksBroughtLast: () => Links): 
   return brought.flatMap((cls) =>
     ([NEW, MINE] as const).flatMap((side) => {
       const other = otherSide(side)
-      const old = others.partner(side, links.member(side, cls), OLD)
-      const kept = links.partner(OLD, old, other)
-      if (old < 0 || kept < 0) return []
+      const replaced = links.classOf(OLD, others.partner(side, links.member(side, cls), OLD))
+      const [kept, put] = [links.member(other, replaced), links.member(other, cls)]
+      if (kept < 0) return []
+      const stretch = new Set([cls, replaced])
       // what the other put in between goes with the one or the other
-      const [from, to] = [kept, links.member(other, cls)].sort((a, b) => a - b) as [number, number]
-      const between: number[] = []
-      for (let at = from + 1; at < to; at++)
-        if (links.partner(other, at, side) < 0) between.push(links.classOf(other, at))
-      return [new Set([cls, links.classOf(OLD, old), ...between])]
+      for (let at = Math.min(kept, put) + 1; at < Math.max(kept, put); at++)
+        if (links.partner(other, at, side) < 0) stretch.add(links.classOf(other, at))
+      return [stretch]
     }),
   )
 }

@@ -1,31 +1,29 @@
 import { Kind } from '../document/kind.ts'
-import { OLD, triple } from '../document/sides.ts'
+import { OLD, SIDES } from '../document/sides.ts'
 import type { Value } from '../likeness/value.ts'
 import { wordsIn } from '../likeness/value.ts'
 import type { Item } from './item.ts'
 import { NodeItem } from './item.ts'
 import type { Links } from './links.ts'
 import type { Shifted } from './shifted-names.ts'
+import { isChangedByBoth } from './shifted-names.ts'
 import type { TellApart } from './tell-apart.ts'
 
 /**
- * Entries that a side may have put inside a new one of the same name
- * (`<box w="1"/>` became `<box w="9"><row><box w="1"/></row></box>`): what stands in their place is another entry then.
- * Only those that both changed, differently: of any other it makes no difference.
+ * Entries that a side may have put inside a new one of the same name (`<box w="1"/>` became
+ * `<box w="9"><row><box w="1"/></row></box>`): what stands in their place is another entry then. Only those that both
+ * changed, differently: of any other it makes no difference.
  */
 export function wrappedInLike(told: TellApart, links: Links): Shifted {
   const found = new Map<number, undefined>()
   for (let cls = 0; cls < links.length; cls++) {
-    const members = triple((side) => links.member(side, cls))
-    const [old, fresh, mine] = triple((side) => told.items[side][members[side]])
-    if (old === undefined || fresh === undefined || mine === undefined) continue
-    if (![old, fresh, mine].every(isSmall)) continue
+    const at = links.member(OLD, cls)
     // an identity says which entry it is, wherever it stands
-    if (told.meansOf(OLD, members[OLD]).by === 'identity') continue
-    // mine has most as old has it, in the same words
-    if (old.isSame(mine) || old.isSame(fresh) || fresh.isSame(mine)) continue
-    const isWrapped = [fresh, mine].some((item) => isInside(held(old.value), held(item.value)))
-    if (isWrapped) found.set(cls, undefined)
+    if (at < 0 || told.meansOf(OLD, at).by === 'identity') continue
+    const items = SIDES.flatMap((side) => told.items[side][links.member(side, cls)] ?? [])
+    if (!items.every(isSmall) || !isChangedByBoth(told, links, cls)) continue
+    const [old, fresh, mine] = items.map(({ value }) => held(value)) as [Value, Value, Value]
+    if (isInside(old, fresh) || isInside(old, mine)) found.set(cls, undefined)
   }
   return found
 }

@@ -77,12 +77,11 @@ export const carryProblems = {
   },
 
   otherCase(doc: Doc, node: number, vanilla: string): InputProblem {
-    const start = doc.tree.start(node)
     return {
       severity: 'warning',
       code: 'carry/other-capitals',
       message: `${doc.name(node)} is ${vanilla} in vanilla; they are taken for one`,
-      span: { start, end: doc.tree.nameEnd(node) ?? start },
+      span: spanOfName(doc, node),
       hint: 'write it as vanilla does, if the game tells capitals apart',
       input: SIDE_NAMES[MINE],
     }
@@ -90,12 +89,11 @@ export const carryProblems = {
 
   /** An entry that one side gave another name, and that was known again all the same. */
   takenForOne(doc: Doc, node: number, was: string, now: string, side: Side): InputProblem {
-    const { tree } = doc
     return {
       severity: 'note',
       code: 'carry/taken-for-one',
       message: `taken for one: ${was} is now ${now}`,
-      span: { start: tree.start(node), end: tree.nameEnd(node) ?? tree.end(node) },
+      span: spanOfName(doc, node),
       input: SIDE_NAMES[side],
     }
   },
@@ -115,7 +113,7 @@ export const carryProblems = {
       message: isSure
         ? `${entries} have other numbers (${counter}) than before; they are told by what else they hold`
         : `${entries} may have other numbers (${counter}) than before, so that which is which is not known`,
-      span: { start: doc.tree.start(node), end: doc.tree.nameEnd(node) ?? doc.tree.end(node) },
+      span: spanOfName(doc, node),
       hint: `if ${counter} names them all the same, say so under identity: in anagnosis.yaml`,
       input: SIDE_NAMES[MINE],
     }
@@ -123,7 +121,6 @@ export const carryProblems = {
 
   /** An entry that both dropped, and what one of them may have made of it: it stands as it came. */
   perhapsRenamed(doc: Doc, node: number, was: string, now: string, side: Side): InputProblem {
-    const { tree } = doc
     return {
       severity: 'note',
       code: 'carry/perhaps-renamed',
@@ -131,7 +128,7 @@ export const carryProblems = {
         side === MINE
           ? `vanilla dropped ${was}, and your ${now} is much like it`
           : `you dropped ${was}, and vanilla's new ${now} is much like it`,
-      span: { start: tree.start(node), end: tree.nameEnd(node) ?? tree.end(node) },
+      span: spanOfName(doc, node),
       hint: 'if the two are one, see which the result is to have',
       input: SIDE_NAMES[side],
     }
@@ -139,12 +136,11 @@ export const carryProblems = {
 
   /** A key that both dropped, one of them only since it gave what it is of another number. */
   renumbered(doc: Doc, node: number, was: string, now: string, side: Side): InputProblem {
-    const { tree } = doc
     return {
       severity: 'note',
       code: 'carry/other-number',
       message: `${was} stands nowhere now, but ${now} has on one side what old has there`,
-      span: { start: tree.start(node), end: tree.nameEnd(node) ?? tree.end(node) },
+      span: spanOfName(doc, node),
       hint: 'if it was to go, drop it there',
       input: SIDE_NAMES[side],
     }
@@ -152,13 +148,12 @@ export const carryProblems = {
 
   /** A key that both changed in the same way, one of them only since it gave what it is of another number. */
   alikeByChance(doc: Doc, node: number, was: string, now: string | undefined): InputProblem {
-    const { tree } = doc
     const where = now === undefined ? 'stands nowhere now' : `stands at ${now} now`
     return {
       severity: 'note',
       code: 'carry/other-number',
       message: `both changed ${was} in the same way, but what old has there ${where}`,
-      span: { start: tree.start(node), end: tree.nameEnd(node) ?? tree.end(node) },
+      span: spanOfName(doc, node),
       hint: 'if you changed what stands there now, change it there, too',
       input: SIDE_NAMES[MINE],
     }
@@ -166,20 +161,18 @@ export const carryProblems = {
 
   /** An entry that one side moved to another container, and that the other side's edits followed. */
   movedAway(doc: Doc, node: number, was: string, now: string, side: Side): InputProblem {
-    const { tree } = doc
     const whose = side === MINE ? "vanilla's changes" : 'your edits'
     return {
       severity: 'note',
       code: 'carry/moved-away',
       message: `${was} stands at ${now} now; ${whose} in it went there`,
-      span: { start: tree.start(node), end: tree.nameEnd(node) ?? tree.end(node) },
+      span: spanOfName(doc, node),
       input: SIDE_NAMES[side],
     }
   },
 
   /** An entry that one side moved to another container, and that the other side had dropped. */
   droppedAway(doc: Doc, node: number, was: string, now: string, side: Side): InputProblem {
-    const { tree } = doc
     const message =
       side === MINE
         ? `you have moved ${was} to ${now}; vanilla removed it, so the result has it no more`
@@ -188,7 +181,7 @@ export const carryProblems = {
       severity: 'note',
       code: 'carry/dropped-away',
       message,
-      span: { start: tree.start(node), end: tree.nameEnd(node) ?? tree.end(node) },
+      span: spanOfName(doc, node),
       input: SIDE_NAMES[side],
     }
   },
@@ -199,18 +192,19 @@ export const carryProblems = {
     side: Side,
     key: string,
   ): InputProblem {
-    const span = (each: number): { start: number; end: number } => ({
-      start: doc.tree.start(each),
-      end: doc.tree.nameEnd(each) ?? doc.tree.start(each),
-    })
     return {
       severity: 'warning',
       code: 'carry/duplicate-key',
       message: `${key} is there twice`,
-      span: span(node),
+      span: spanOfName(doc, node),
       hint: 'the two are matched in their order; keep one of them',
-      related: { span: span(first), message: 'the first stands here' },
+      related: { span: spanOfName(doc, first), message: 'the first stands here' },
       input: SIDE_NAMES[side],
     }
   },
+}
+
+/** Where the name of an entry stands, and what comes before it. */
+function spanOfName({ tree }: Doc, node: number): { start: number; end: number } {
+  return { start: tree.start(node), end: tree.nameEnd(node) }
 }

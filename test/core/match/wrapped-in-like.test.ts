@@ -7,8 +7,12 @@ import { formatNamed } from '../../../src/core/formats/index.ts'
 const hold = (room: number, ...inside: string[]): string =>
   `<hold room="${room}">${['<net/>', ...inside].join('')}</hold>`
 
+/** To compare the values of long ones costs more than their carry: they go by their name. */
+const LOG = `<log>${'deep '.repeat(2000)}</log>`
+
 test.each<[what: string, old: string, fresh: string, isAsked: boolean]>([
   ['it stands in a new one of its name', hold(4), hold(9, `<deck>${hold(4)}</deck>`), true],
+  ['it is long', hold(4, LOG), hold(9, LOG, `<deck>${hold(4, LOG)}</deck>`), false],
   ['it got another value', hold(4), hold(9), false],
   ['it got one like itself', hold(4), hold(4, hold(4)), false],
   ['it had one like itself, and got another value', hold(4, hold(4)), hold(9, hold(4)), false],
