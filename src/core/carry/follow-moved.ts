@@ -1,7 +1,6 @@
 import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, triple } from '../document/sides.ts'
-import { Doc } from '../formats/doc.ts'
-import type { DialectReader } from '../formats/format.ts'
+import type { Doc } from '../formats/doc.ts'
 import { foldName } from '../formats/format.ts'
 import { identitiesIn, keySegments, unquoteName } from '../keys/key.ts'
 import type { DroppedAway, Moved, MovedAway } from '../match/moved-away.ts'
@@ -23,7 +22,6 @@ import { decodedValue, shownValue } from '../formats/shown-value.ts'
 
 /** What it takes to plan once more. */
 interface PlanAgain {
-  reader: DialectReader
   options: PlanOptions
   /** What a made line end is. */
   lineEnd: string
@@ -75,7 +73,7 @@ export function followMoved(
 function planFollowing(
   docs: Triple<Doc>,
   found: Moved,
-  { reader, options, lineEnd, ledgerOfInputs, explain, settle }: PlanAgain,
+  { options, lineEnd, ledgerOfInputs, explain, settle }: PlanAgain,
   decided: DecidedPlan['elsewhere'],
 ): PlannedAgain {
   const ledger = ledgerOfInputs()
@@ -95,10 +93,8 @@ function planFollowing(
   const entries = found.edited.map(withEdits)
   const moved = new MovedEntries(entries, found)
   const readAgain = (side: typeof NEW | typeof MINE): Doc => {
-    const { format, tree, lines } = docs[side]
-    const { text, offsetOf } = moved.sourceOf(side, docs[side])
-    if (text === tree.source) return docs[side]
-    return new Doc(format, reader.read(text).tree, reader, { lines, offsetOf })
+    const spliced = moved.sourceOf(side, docs[side])
+    return spliced.text === docs[side].tree.source ? docs[side] : docs[side].respliced(spliced)
   }
   const merged: Triple<Doc> = [docs[OLD], readAgain(NEW), readAgain(MINE)]
   const known = merged.filter((doc, side) => merged.indexOf(doc) === side)

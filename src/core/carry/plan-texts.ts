@@ -18,6 +18,11 @@ import { Planner } from '../plan/plan-node.ts'
 import { writePlan } from '../write/write-plan.ts'
 import { reportPlan } from '../report/report-plan.ts'
 import { NOTHING_MOVED } from '../plan/moved-entries.ts'
+import type { Wrapping } from '../plan/wrappings.ts'
+import { wrapAlike } from './wrap-alike.ts'
+
+/** So many containers, at most, are put around entries where the other sides have none. */
+const MOST_WRAPPED = 100
 
 export interface CarryOptions {
   format: Format
@@ -99,8 +104,24 @@ function planOnce(
   options: CarryOptions,
   apart: ReadonlySet<string>,
 ): PlannedTexts {
+  return planDocs(documentsOf(texts, options.format), texts, options, { apart, wrapped: new Map() })
+}
+
+/** What was found out by a plan of the same documents. */
+interface FoundBefore {
+  /** Comments that both brought, and that are not one. */
+  apart: ReadonlySet<string>
+  /** Containers that one side alone had around entries, by their keys. */
+  wrapped: ReadonlyMap<string, Wrapping>
+}
+
+function planDocs(
+  docs: Triple<Doc>,
+  texts: ReadTexts,
+  options: CarryOptions,
+  { apart, wrapped }: FoundBefore,
+): PlannedTexts {
   const { readings, lineEnd, problems, thresholds } = texts
-  const docs = documentsOf(texts, options.format)
   const known = docs.filter((_, side) => readings[side] !== undefined)
   const identities = new Identities(known, options.identity ?? new Map(), options.identityBefore)
   const present = triple((side) => readings[side] !== undefined)
@@ -114,6 +135,7 @@ function planOnce(
     apart,
     thresholds,
     moved: NOTHING_MOVED,
+    wrapped,
   }
   const ledgerOfInputs = (): Ledger => {
     const ledger = new Ledger(options.path)
@@ -130,10 +152,14 @@ function planOnce(
   }
   const planner = new Planner(docs, planning)
   const open = planner.whole(present)
+  const { found } = planner.wrappings
+  if (found.length > 0 && mayWrap(planning)) {
+    const also = new Map([...wrapped, ...found.map((each) => [each.key, each] as const)])
+    return planDocs(wrapAlike(docs, found), texts, options, { apart, wrapped: also })
+  }
   const asked = tell(open)
   options.inspect?.({ docs, identities, present })
   const again = {
-    reader: texts.reader,
     options: planning,
     lineEnd,
     ledgerOfInputs,
@@ -172,6 +198,11 @@ class Applying {
   notApplied(): DecidedPlan['notApplied'] {
     return [...this.open].map(([key, why = NOTHING_ASKED]) => ({ key, why }))
   }
+}
+
+/** Whether entries may follow into a container that a side put around them; without an end that is never done. */
+function mayWrap({ everyDifference, together, wrapped }: PlanOptions): boolean {
+  return !everyDifference && together.length === 0 && wrapped.size < MOST_WRAPPED
 }
 
 /** What is one text is one document. */

@@ -3,6 +3,7 @@ import { Kind } from '../document/kind.ts'
 import type { Position } from '../document/line-map.ts'
 import { LineMap } from '../document/line-map.ts'
 import type { Span } from '../document/problem.ts'
+import type { Spliced } from '../document/splice.ts'
 import type { Tree } from '../document/tree.ts'
 import { firstContent } from '../document/unit-list.ts'
 import type { DialectReader, Format, ScalarSort } from './format.ts'
@@ -28,6 +29,15 @@ export class Doc {
     readonly reader: DialectReader,
     private readonly given?: GivenText,
   ) {}
+
+  /** The same document with other text in some stretches, which are in it where they were in this one. */
+  respliced({ text, offsetOf }: Spliced): Doc {
+    const { format, reader, given } = this
+    return new Doc(format, reader.read(text).tree, reader, {
+      lines: given?.lines ?? this.lines,
+      offsetOf: (offset) => given?.offsetOf(offsetOf(offset)) ?? offsetOf(offset),
+    })
+  }
 
   get lines(): LineMap {
     return (this.knownLines ??= new LineMap(this.tree.source))

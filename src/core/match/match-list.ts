@@ -18,6 +18,7 @@ import type { Changed, Links } from './links.ts'
 import { otherSide } from './links.ts'
 import { amidDropped, sortsOfGroups } from './amid-dropped.ts'
 import { linkMovedAndChanged } from './moved.ts'
+import { movedOrCopied } from './moved-or-copied.ts'
 import type { Item } from './item.ts'
 import type { Perhaps } from './renamed.ts'
 import { linkRenamed } from './renamed.ts'
@@ -168,6 +169,7 @@ function matchThree(
     ? []
     : [
         ...amidDropped(state.links, told, groups),
+        ...movedOrCopied(state, SIDES_CHANGED),
         ...broughtOrReplaced(state.links, () => linksBroughtLast(state, reading)),
       ]
   const isVague = SIDES_CHANGED.some((side) => areEqualButCounted(state, side))

@@ -1,5 +1,5 @@
 import { gather } from '../document/gather.ts'
-import { Kind } from '../document/kind.ts'
+import { isRepeatable, Kind } from '../document/kind.ts'
 import type { Side } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDES } from '../document/sides.ts'
 import { surely } from '../document/surely.ts'
@@ -97,31 +97,60 @@ interface Renamed {
 
 function renamedBy(state: MatchState, side: Changed): Renamed[] {
   const { links, told } = state
-  const lost = byPool(told, OLD, (at) => links.partner(OLD, at, side) < 0)
-  const gained = byPool(told, side, (at) => links.partner(side, at, OLD) < 0)
+  const isLost = (at: number): boolean => links.partner(OLD, at, side) < 0
+  const isGained = (at: number): boolean => links.partner(side, at, OLD) < 0
+  const named = byPool(told, OLD, isLost, ownPool)
+  const found = bestOfPools(state, side, named, byPool(told, side, isGained, ownPool))
+  // an element or a section of another name is never taken for one in silence, whatever is inside
+  const known = new Set(found.map(({ i }) => i))
+  const others = byPool(told, OLD, (at) => isLost(at) && !known.has(at), poolOfAnyName)
+  const gained = byPool(told, side, isGained, poolOfAnyName)
+  return [
+    ...found,
+    ...bestOfPools(state, side, others, gained).map((one) => ({ ...one, isSure: false })),
+  ]
+}
+
+type Pools = ReadonlyMap<string, readonly number[]>
+
+function bestOfPools(state: MatchState, side: Changed, lost: Pools, gained: Pools): Renamed[] {
   return [...lost].flatMap(([pool, ones]) => {
     const others = gained.get(pool) ?? []
     return others.length === 0 ? [] : best(state, side, ones, others)
   })
 }
 
-/** Entries that are told by a name of their own, by what may be renamed to one another. */
+type PoolOf = (told: TellApart, side: Side, at: number) => string | undefined
+
 function byPool(
   told: TellApart,
   side: Side,
   isFree: (at: number) => boolean,
+  poolOf: PoolOf,
 ): Map<string, number[]> {
   const pools = new Map<string, number[]>()
-  for (const [at, item] of told.items[side].entries()) {
-    if (told.id(side, at) === undefined || !isFree(at)) continue
-    const isNamed = told.meansOf(side, at).by === 'identity'
-    const isMapping =
-      item.kind === Kind.Section ||
-      (item.kind === Kind.Member && item.value.parts[0]?.kind === Kind.Object)
-    if (!isNamed && !isMapping) continue
-    gather(pools, told.pool(item), at)
+  for (const at of told.items[side].keys()) {
+    const pool = isFree(at) ? poolOf(told, side, at) : undefined
+    if (pool !== undefined) gather(pools, pool, at)
   }
   return pools
+}
+
+/** Of an entry that is told by a name of its own: among which others that may have changed. */
+function ownPool(told: TellApart, side: Side, at: number): string | undefined {
+  if (told.id(side, at) === undefined) return undefined
+  const item = surely(told.items[side][at])
+  const isNamed = told.meansOf(side, at).by === 'identity'
+  const isMapping =
+    item.kind === Kind.Section ||
+    (item.kind === Kind.Member && item.value.parts[0]?.kind === Kind.Object)
+  return isNamed || isMapping ? told.pool(item) : undefined
+}
+
+/** Of an element or a section that holds anything: all others, for the name itself may have changed. */
+function poolOfAnyName(told: TellApart, side: Side, at: number): string | undefined {
+  const { kind, isPlain } = surely(told.items[side][at])
+  return isRepeatable(kind) && !isPlain ? `${kind}` : undefined
 }
 
 /** Of each entry that was dropped the likeliest of those that were brought. */

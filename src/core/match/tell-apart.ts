@@ -164,7 +164,8 @@ export class TellApart {
   pool(item: Item): string {
     const { kind } = item
     const group = groupOf(item)
-    const isByName = kind === Kind.Section && this.means(group).by === 'name'
+    const mayBeOne = kind === Kind.Section || (kind === Kind.Element && !item.isPlain)
+    const isByName = mayBeOne && this.means(group).by === 'name'
     return kind === Kind.Member || isByName ? `${kind}` : group
   }
 

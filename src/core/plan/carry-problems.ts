@@ -171,6 +171,37 @@ export const carryProblems = {
     }
   },
 
+  /** An entry that one side added to others, of which the other side has none there now. */
+  leftBehind(doc: Doc, node: number, key: string, side: Side): InputProblem {
+    const message =
+      side === MINE
+        ? `you added ${key}, and vanilla has no other of its kind there now; yours stands there all the same`
+        : `vanilla added ${key}, and you have no other of its kind there; vanilla's stands there all the same`
+    return {
+      severity: 'note',
+      code: 'carry/added-alone',
+      message,
+      span: spanOfName(doc, node),
+      hint: 'the others may stand elsewhere now, or have another name: see whether this one belongs there, too',
+      input: SIDE_NAMES[side],
+    }
+  },
+
+  /** A container that one side put around entries. */
+  wrapped(doc: Doc, node: number, key: string, side: Side): InputProblem {
+    const message =
+      side === MINE
+        ? `you have put entries into ${key}; vanilla's changes in them, and what vanilla added beside them, went there`
+        : `vanilla has put entries into ${key}; your edits in them, and what you added beside them, went there`
+    return {
+      severity: 'note',
+      code: 'carry/wrapped',
+      message,
+      span: spanOfName(doc, node),
+      input: SIDE_NAMES[side],
+    }
+  },
+
   /** An entry that one side moved to another container, and that the other side had dropped. */
   droppedAway(doc: Doc, node: number, was: string, now: string, side: Side): InputProblem {
     const message =

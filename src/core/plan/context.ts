@@ -7,6 +7,7 @@ import type { MovedEntries } from './moved-entries.ts'
 import type { Choice, ContentLists, Plan, Telling, Where } from './plan.ts'
 import type { Nodes } from './telling.ts'
 import type { TiedKeys } from './tied-keys.ts'
+import type { Wrapping, Wrappings } from './wrappings.ts'
 
 export interface PlanOptions {
   identities: Identities
@@ -22,6 +23,8 @@ export interface PlanOptions {
   apart: ReadonlySet<string>
   /** Entries that stand in another container than in old. */
   moved: MovedEntries
+  /** Containers that one side put around entries, and in which the others have them, too: by their keys. */
+  wrapped: ReadonlyMap<string, Wrapping>
   /** From which sizes on shorter ways to the same result are taken. */
   thresholds: Thresholds
 }
@@ -44,6 +47,7 @@ export interface PlanContext {
   areBroughtByBoth(comments: readonly number[]): boolean
   /** Carries values alone: it matches lists, and proves them. */
   readonly values: ValueCarry
+  readonly wrappings: Wrappings
   /** Plans one entry that new and mine have (old may lack it). */
   node(nodes: Nodes, where: Where): Plan
   /** Plans what a node holds. */

@@ -1,8 +1,9 @@
-import { Kind } from '../document/kind.ts'
+import { isRepeatable, Kind } from '../document/kind.ts'
 import type { Side } from '../document/sides.ts'
-import { MINE, NEW, triple } from '../document/sides.ts'
+import { MINE, NEW, OLD, triple } from '../document/sides.ts'
 import { nodeOf } from '../document/unit-list.ts'
 import { surely } from '../document/surely.ts'
+import type { Doc } from '../formats/doc.ts'
 import { joinKey, quoteName } from '../keys/key.ts'
 import type { Matching } from '../match/matching.ts'
 import { segmentOf } from '../match/key-segment.ts'
@@ -11,6 +12,7 @@ import { placeInside } from '../identity/place.ts'
 import type { PlanContext } from './context.ts'
 import type { Entries } from './entries.ts'
 import type { ListInput, Telling } from './plan.ts'
+import type { Nodes } from './telling.ts'
 
 /** That the entries of a list have other numbers than before. */
 export function numberedAnew(
@@ -105,6 +107,52 @@ export class ListTellings {
     return [{ tell: 'problem', problem }]
   }
 
+  /**
+   * Entries that a side added to others of their kind, of which the other side has none there now: they may stand
+   * elsewhere, or have another name. One note for each kind.
+   */
+  leftBehind(isAdded: (side: Side, cls: number) => boolean): Telling[] {
+    const { matching, lists } = this.entries
+    const sortsOf = (side: Side): (string | undefined)[] =>
+      (lists[side]?.nodes ?? []).map((node, unit) =>
+        matching.isWords(side, unit) ? undefined : sortOf(this.context.docs[side], node),
+      )
+    const found: Telling[] = []
+    for (const [side, other] of [[MINE, NEW] as const, [NEW, MINE] as const]) {
+      const added = matching.classOf[side].filter((cls) => isAdded(side, cls))
+      if (added.length === 0) continue
+      const [before, there] = [new Set(sortsOf(OLD)), new Set(sortsOf(other))]
+      for (const cls of added) {
+        const node = matching.node(side, cls)
+        const sort = sortOf(this.context.docs[side], node)
+        if (sort === undefined || !before.has(sort) || there.has(sort)) continue
+        there.add(sort)
+        const key = this.entries.keyOf(cls)
+        const problem = carryProblems.leftBehind(this.context.docs[side], node, key, side)
+        found.push({ tell: 'problem', problem })
+      }
+    }
+    return found
+  }
+
+  /** A container that one side put around what the list held. */
+  wrapped(cls: number): Telling[] {
+    const { docs, options } = this.context
+    if (options.wrapped.size === 0) return []
+    const key = this.entries.keyOf(cls)
+    const wrapping = options.wrapped.get(key)
+    if (wrapping === undefined) return []
+    const { by, was } = wrapping
+    const from = by === 'vanilla' ? NEW : MINE
+    const [, fresh, mine] = this.entries.nodesOf(cls)
+    // the others were given it, and have none of their own
+    const nodes: Nodes = [-1, by === 'mine' ? -1 : fresh, by === 'vanilla' ? -1 : mine]
+    const moved: Telling = { tell: 'change', side: by, kind: 'moved', key, was, nodes, from, cls }
+    if (by === 'both') return [moved]
+    const problem = carryProblems.wrapped(docs[from], nodes[from], key, from)
+    return [moved, { tell: 'problem', problem }]
+  }
+
   /** Two entries of one identity, or two members of one name, in one document: a slip, most likely. */
   duplicates(): Telling[] {
     const { matching } = this.entries
@@ -161,4 +209,11 @@ export class ListTellings {
       { tell: 'problem', problem: carryProblems.takenForOne(doc, nodes[from], old, key, from) },
     ]
   }
+}
+
+/** What an entry has in common with others of its kind; undefined for what its name alone tells. */
+function sortOf(doc: Doc, node: number): string | undefined {
+  const kind = doc.kind(node)
+  if (isRepeatable(kind)) return `${kind}:${doc.foldedName(node)}`
+  return kind === Kind.Object || kind === Kind.Array ? `${kind}` : undefined
 }

@@ -1,8 +1,9 @@
 import { cutUnits } from '../document/cut-units.ts'
 import { gather } from '../document/gather.ts'
-import type { Span } from '../document/problem.ts'
 import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD } from '../document/sides.ts'
+import type { Replaced, Spliced } from '../document/splice.ts'
+import { splice } from '../document/splice.ts'
 import type { Doc } from '../formats/doc.ts'
 import type { DroppedAway, Moved, MovedAway } from '../match/moved-away.ts'
 
@@ -75,20 +76,9 @@ export class MovedEntries {
   }
 
   /** The source of a side, with what it moved as the other side has edited it, and without what that dropped. */
-  sourceOf(side: typeof NEW | typeof MINE, doc: Doc): MovedSource {
-    const { source } = doc.tree
+  sourceOf(side: typeof NEW | typeof MINE, doc: Doc): Spliced {
     const parts = [...this.edited(side, doc), ...this.cuts(side, doc), ...this.asked(side, doc)]
-    parts.sort((a, b) => a.start - b.start)
-    const put: Put[] = []
-    let [text, at] = ['', 0]
-    for (const part of parts) {
-      text += source.slice(at, part.start)
-      part.standsAt?.(text.length)
-      put.push({ ...part, at: text.length })
-      text += part.text
-      at = part.end
-    }
-    return { text: text + source.slice(at), offsetOf: (offset) => offsetBefore(put, offset) }
+    return splice(doc.tree.source, parts)
   }
 
   private edited(side: typeof NEW | typeof MINE, doc: Doc): Replaced[] {
@@ -127,33 +117,6 @@ export class MovedEntries {
       })),
     )
   }
-}
-
-/** A stretch of a source, and what stands in its place. */
-interface Replaced extends Span {
-  text: string
-  /** Told where the text stands: an offset in UTF-16 code units. */
-  standsAt?: (offset: number) => void
-}
-
-/** Where such a text stands: an offset in UTF-16 code units. */
-interface Put extends Replaced {
-  at: number
-}
-
-/** A source in which stretches were replaced, and where an offset of it stands in the one that it was. */
-interface MovedSource {
-  text: string
-  offsetOf: (offset: number) => number
-}
-
-/** Where an offset stood before stretches were replaced: inside of one as far behind its start, as far as it went. */
-function offsetBefore(put: readonly Put[], offset: number): number {
-  const last = put.findLast(({ at }) => at <= offset)
-  if (last === undefined) return offset
-  const inside = offset - last.at
-  const behind = inside - last.text.length
-  return behind < 0 ? Math.min(last.start + inside, last.end) : last.end + behind
 }
 
 function ownerOf(side: typeof NEW | typeof MINE): 'vanilla' | 'mine' {

@@ -22,6 +22,7 @@ import { UnitPlanner } from './unit-parts.ts'
 /** Plans one container: which entries the result has, in which order, and what becomes of each. */
 export function planList(context: PlanContext, given: ListInput): ListPlan {
   const { input, matching, moves } = matched(context, given)
+  context.wrappings.seeList(input, matching)
   const plan = matching.isQuestion
     ? askedList(context, input, matching, moves)
     : new ListPlanner(context, input, matching, moves).plan()
@@ -102,7 +103,7 @@ class ListPlanner {
     const { context, input, matching, moves } = this
     const fates = new EntryFates(context, this.entries, input.dormant).all()
     const order = listOrder(input, matching, moves, (cls) => surely(fates[cls]).fate !== 'out')
-    const told = this.tellings.duplicates()
+    const told = [...this.tellings.duplicates(), ...this.leftBehind(fates)]
     if (this.isOrdered()) told.push(...this.tellings.moves(order.moved, order.clash))
     return {
       do: 'list',
@@ -114,6 +115,13 @@ class ListPlanner {
       frame: planFrame(context.docs, input, order.classes.length > 0),
       told,
     }
+  }
+
+  private leftBehind(fates: readonly EntryFate[]): Telling[] {
+    if (this.input.nodes[OLD] < 0 || this.context.options.everyDifference) return []
+    const isAdded = (side: Side, cls: number): boolean =>
+      fates[cls]?.fate === (side === MINE ? 'mine-added' : 'vanilla-added')
+    return this.tellings.leftBehind(isAdded)
   }
 
   /** Whether the order of this container's entries is content: members and attributes have none. */
@@ -156,6 +164,7 @@ class ListPlanner {
     const named: Telling[] = []
     if (this.matching.renamed.has(cls)) named.push(...this.tellings.rename(cls))
     named.push(...this.tellings.capitals(cls), ...this.tellings.otherNumber(cls))
+    named.push(...this.tellings.wrapped(cls))
     const texts = triple((side) => this.units.text(side, units[side]))
     const [old, fresh, mine] = texts
     const isSame = old === fresh && old === mine

@@ -22,6 +22,7 @@ import type { ChangeSide, ConflictKind, Nodes } from './telling.ts'
 import { NOTHING_TOLD } from './plan.ts'
 import { TiedKeys } from './tied-keys.ts'
 import { valueStart } from './value-start.ts'
+import { Wrappings } from './wrappings.ts'
 
 /**
  * Decides the three-way merge of one document. Where two of three slices are equal the third is taken;
@@ -30,6 +31,7 @@ import { valueStart } from './value-start.ts'
 export class Planner implements PlanContext {
   readonly tied: TiedKeys
   readonly values: ValueCarry
+  readonly wrappings: Wrappings
   private readonly oneSided: OneSided
   private readonly untouched: UntouchedRuns | undefined
   /** Comments that new and mine both brought; found when they are first asked for. */
@@ -41,6 +43,7 @@ export class Planner implements PlanContext {
   ) {
     this.tied = new TiedKeys(docs, options.together)
     this.values = new ValueCarry(options.identities)
+    this.wrappings = new Wrappings(docs, options.identities)
     this.oneSided = new OneSided(this, options.thresholds.oneSided)
     // where order matters a clash is told with all entries in their order
     if (options.ordered.size === 0)
@@ -96,6 +99,7 @@ export class Planner implements PlanContext {
 
   /** A value here, a list or an entry there. */
   private shape(nodes: Nodes, where: Where): Plan {
+    this.wrappings.seeValue(nodes, where)
     const same = (a: Side, b: Side): boolean =>
       sameContent(this.docs[a], nodes[a], this.docs[b], nodes[b])
     const lost = (side: Side): Telling[] => quotedInside(this.docs, nodes, side)
@@ -111,6 +115,7 @@ export class Planner implements PlanContext {
    * half the one and half the other.
    */
   private reshaped(nodes: Nodes, where: Where): Plan {
+    this.wrappings.seeValue(nodes, where)
     const [, fresh, mine] = nodes
     if (sameContent(this.docs[NEW], fresh, this.docs[MINE], mine))
       return take(MINE, nodes, [changed('both', nodes, where, MINE)])

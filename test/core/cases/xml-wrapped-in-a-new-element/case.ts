@@ -3,6 +3,6 @@ import type { Case } from '../case.ts'
 export default {
   title: 'vanilla wraps all entries in a new element, and the edits follow',
   conflicts: [],
-  changes: ['mine changed group/find[bell]/@worth', 'vanilla added group', 'vanilla changed group/find[bell]/@weight', 'vanilla moved group/find[bell]', 'vanilla removed find[cup]', 'vanilla removed find[lamp]'],
-  notes: ['carry/moved-away'],
+  changes: ['mine changed group/find[bell]/@worth', 'vanilla changed group/find[bell]/@weight', 'vanilla moved group'],
+  notes: ['carry/wrapped'],
 } satisfies Case

@@ -1,0 +1,332 @@
+import { Kind } from '../document/kind.ts'
+import type { Side, Triple } from '../document/sides.ts'
+import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
+import type { Replaced } from '../document/splice.ts'
+import { surely } from '../document/surely.ts'
+import type { UnitList } from '../document/unit-list.ts'
+import type { Doc } from '../formats/doc.ts'
+import { identityText } from '../identity/expression.ts'
+import type { Identities } from '../identity/identities.ts'
+import { sharedValues } from '../likeness/shared-values.ts'
+import type { Value } from '../likeness/value.ts'
+import { contentOf, NodeItem } from './item.ts'
+import type { Matching } from './matching.ts'
+import { LEAST_PARTS } from './placer.ts'
+
+/*
+ * A side may put a new container around the entries of a list: an element around elements, an object around an array.
+ * Then what the others have in that list belongs into the new container, what they added to it, too.
+ */
+
+/** A new container around what a list held, and what puts it around the same in the documents that lack it. */
+export interface WrappedList {
+  by: 'vanilla' | 'mine' | 'both'
+  /** The class of the container, where it is one of the list's. */
+  cls?: number
+  /** The node that is around the entries, or the member that holds them; -1 where a document has none. */
+  wrapper: Triple<number>
+  /** What is to be replaced in each document, so that it has the container. */
+  replaced: Triple<readonly Replaced[]>
+}
+
+/**
+ * So many entries of old stand in the new container, at least, and more than half of all; one is enough where it holds
+ * too much to be the same by chance.
+ */
+const LEAST_FOUND = 2
+
+/** Who may have put a container around entries, in the order in which it is looked for. */
+const WRAPPING: readonly (readonly [WrappedList['by'], readonly Side[]])[] = [
+  ['both', [NEW, MINE]],
+  ['vanilla', [NEW]],
+  ['mine', [MINE]],
+]
+
+/** Entries that share so many values which few others have may be one. */
+const LEAST_SHARED = 2
+
+/** What tells the entries of a list. */
+export interface ListScope {
+  docs: Triple<Doc>
+  identities: Identities
+  /** The place of the list. */
+  place: string
+}
+
+/** The new element, or member, that a side put around elements, or members, of a list; undefined where there is none. */
+export function wrappedList(scope: ListScope, matching: Matching): WrappedList | undefined {
+  for (const [by, wrapping] of WRAPPING) {
+    const found = new WrappedUnits(scope, matching, wrapping).find(by)
+    if (found !== undefined) return found
+  }
+  return undefined
+}
+
+/** The object that a side put around an array: the array is one of its members. */
+export function wrappedArray(scope: ListScope, nodes: Triple<number>): WrappedList | undefined {
+  const { docs } = scope
+  const isArray = triple((side) => nodes[side] >= 0 && docs[side].kind(nodes[side]) === Kind.Array)
+  const around = WRAPPING.find(([, wrapping]) =>
+    SIDES.every((side) =>
+      wrapping.includes(side) ? docs[side].kind(nodes[side]) === Kind.Object : isArray[side],
+    ),
+  )
+  if (around === undefined) return undefined
+  const [by, wrapping] = around
+  const first = surely(wrapping[0])
+  const old = docs[OLD].children(nodes[OLD])
+  const candidates = membersOf(docs[first], nodes[first], Kind.Array)
+  const wrapper = onlyHolder(scope, old, [first, candidates])
+  if (wrapper === undefined) return undefined
+  const name = docs[first].name(wrapper)
+  const members = triple((side) =>
+    wrapping.includes(side)
+      ? (membersOf(docs[side], nodes[side], Kind.Array).find(
+          (each) => docs[side].name(each) === name,
+        ) ?? -1)
+      : -1,
+  )
+  if (wrapping.some((side) => members[side] < 0)) return undefined
+  const { tree } = docs[first]
+  const head = tree.source.slice(tree.start(wrapper), tree.start(docs[first].memberValue(wrapper)))
+  const replaced = triple((side): Replaced[] => {
+    if (wrapping.includes(side)) return []
+    const own = docs[side].tree
+    const [start, end] = [own.start(nodes[side]), own.end(nodes[side])]
+    return [
+      { start, end: start, text: `{${head}` },
+      { start: end, end, text: '}' },
+    ]
+  })
+  return { by, wrapper: members, replaced }
+}
+
+function membersOf(doc: Doc, object: number, kind: Kind): number[] {
+  return doc
+    .children(object)
+    .filter((each) => doc.kind(each) === Kind.Member && doc.kind(doc.memberValue(each)) === kind)
+}
+
+/** Units of a list, the first and the last. */
+interface Stretch {
+  first: number
+  last: number
+}
+
+/** The entries that some sides have no more directly in a list, and what they have around them. */
+class WrappedUnits {
+  private readonly docs: Triple<Doc>
+
+  constructor(
+    private readonly scope: ListScope,
+    private readonly matching: Matching,
+    private readonly wrapping: readonly Side[],
+  ) {
+    this.docs = scope.docs
+  }
+
+  find(by: WrappedList['by']): WrappedList | undefined {
+    const { matching, docs, scope } = this
+    const side = surely(this.wrapping[0])
+    const gone: number[] = []
+    const holders: number[] = []
+    for (let cls = 0; cls < matching.length; cls++) {
+      if (this.isGone(cls)) gone.push(matching.node(OLD, cls))
+      else if (this.isNewHolder(cls)) holders.push(cls)
+    }
+    if (gone.length === 0 || holders.length === 0) return undefined
+    const node = onlyHolder(scope, gone, [side, holders.map((cls) => matching.node(side, cls))])
+    const holder = holders.find((cls) => matching.node(side, cls) === node)
+    if (node === undefined || holder === undefined) return undefined
+    const [open, close] = tagsOf(docs[side], node)
+    const replaced: Replaced[][] = []
+    for (const each of SIDES) {
+      const stretch = this.wrapping.includes(each) ? 'none' : this.stretch(each)
+      if (stretch === undefined) return undefined
+      const list = surely(matching.lists[each])
+      replaced.push(stretch === 'none' ? [] : around(list, stretch, open, close))
+    }
+    return {
+      by,
+      cls: holder,
+      wrapper: triple((each) => matching.node(each, holder)),
+      replaced: [surely(replaced[OLD]), surely(replaced[NEW]), surely(replaced[MINE])],
+    }
+  }
+
+  /** Whether a wrapping side has what a class is of. */
+  private stays(cls: number): boolean {
+    return this.wrapping.some((side) => this.matching.unit(side, cls) >= 0)
+  }
+
+  private isGone(cls: number): boolean {
+    const unit = this.matching.unit(OLD, cls)
+    return unit >= 0 && !this.matching.isWords(OLD, unit) && !this.stays(cls)
+  }
+
+  private isNewHolder(cls: number): boolean {
+    const { matching, docs } = this
+    return SIDES.every((side) => {
+      const unit = matching.unit(side, cls)
+      if (!this.wrapping.includes(side)) return unit < 0
+      return (
+        unit >= 0 && !matching.isWords(side, unit) && isHolder(docs[side], matching.node(side, cls))
+      )
+    })
+  }
+
+  /**
+   * The units of a side that lacks the container from the first to the last of which the others have none, where
+   * none of theirs stands between; what the side itself added around them stands there, too.
+   */
+  private stretch(side: Side): Stretch | undefined {
+    const { matching } = this
+    const classes = matching.classOf[side]
+    const gone = [...classes.keys()].filter((unit) => this.isGone(surely(classes[unit])))
+    if (gone.length === 0) return undefined
+    let [first, last] = [surely(gone[0]), surely(gone.at(-1))]
+    const isFree = (unit: number): boolean => {
+      const cls = classes[unit]
+      return cls !== undefined && !this.stays(cls)
+    }
+    while (isFree(first - 1)) first--
+    while (isFree(last + 1)) last++
+    for (let unit = first; unit <= last; unit++) if (!isFree(unit)) return undefined
+    return { first, last }
+  }
+}
+
+/** Whether a node holds entries that may have stood beside it: an element with elements, a member that is an object. */
+function isHolder(doc: Doc, node: number): boolean {
+  const kind = doc.kind(node)
+  if (kind === Kind.Member) return doc.kind(doc.memberValue(node)) === Kind.Object
+  return kind === Kind.Element && !doc.isLeafElement(node)
+}
+
+/** What stands before and behind what a holder holds. */
+function tagsOf(doc: Doc, node: number): [open: string, close: string] {
+  const { tree } = doc
+  const held = doc.kind(node) === Kind.Member ? doc.memberValue(node) : node
+  return [
+    tree.source.slice(tree.start(node), tree.bodyStart(held)),
+    tree.source.slice(tree.bodyEnd(held), tree.end(held)),
+  ]
+}
+
+/** Tags around units; a separator behind the last of them goes behind the closing one. */
+function around(list: UnitList, { first, last }: Stretch, open: string, close: string): Replaced[] {
+  const [start, end] = [list.start(first), list.end(last)]
+  const separator = list.separator(last)
+  const opened: Replaced = { start, end: start, text: open }
+  if (separator < 0) return [opened, { start: end, end, text: close }]
+  const mark = list.tree.source.charAt(separator)
+  return [
+    opened,
+    { start: separator, end: separator + 1, text: '' },
+    { start: end, end, text: close + mark },
+  ]
+}
+
+/** Of what may hold entries now the one that holds more than half of them; none where another holds some, too. */
+function onlyHolder(
+  { docs, identities, place }: ListScope,
+  old: readonly number[],
+  [side, candidates]: readonly [Side, readonly number[]],
+): number | undefined {
+  const entries = new EntriesOfOld(docs[OLD], identities, place, old)
+  const holding = candidates
+    .map((node) => ({ node, ...entries.foundIn(docs[side], node) }))
+    .filter(({ found }) => found > 0)
+  const [only, ...others] = holding
+  if (only === undefined || others.length > 0) return undefined
+  const isEnough = only.found >= LEAST_FOUND || entries.isTelling(only.byValue)
+  return isEnough && only.found * 2 > old.length ? only.node : undefined
+}
+
+/** The entries that a list had, by what they are known again. */
+class EntriesOfOld {
+  private readonly values: Value[] = []
+  private readonly byValue = new Map<number, number>()
+  private readonly byName = new Map<string, number>()
+
+  constructor(
+    old: Doc,
+    private readonly identities: Identities,
+    private readonly place: string,
+    nodes: readonly number[],
+  ) {
+    for (const node of nodes) {
+      const value = this.valueOf(old, node)
+      this.values.push(value)
+      this.byValue.set(value.id, (this.byValue.get(value.id) ?? 0) + 1)
+      const name = this.nameOf(old, node)
+      if (name !== undefined) this.byName.set(name, (this.byName.get(name) ?? 0) + 1)
+    }
+    // a name that several share is nobody's
+    for (const [name, times] of this.byName) if (times > 1) this.byName.delete(name)
+  }
+
+  /** How many of the entries stand in a container, and the values of those that are in it as they were. */
+  foundIn(doc: Doc, node: number): { found: number; byValue: readonly Value[] } {
+    const left = new Map(this.byValue)
+    const named = new Map(this.byName)
+    const held = doc.kind(node) === Kind.Member ? doc.memberValue(node) : node
+    const byValue: Value[] = []
+    let found = 0
+    for (const child of doc.children(held)) {
+      const value = this.valueOf(doc, child)
+      const name = this.nameOf(doc, child)
+      const isSame = take(left, value.id)
+      const isNamed = name !== undefined && take(named, name)
+      if (isSame) byValue.push(value)
+      if (isSame || isNamed) found++
+    }
+    return { found: Math.max(found, this.likeIn(doc, held)), byValue }
+  }
+
+  /** How many of the entries share values that few have with what a container holds. */
+  private likeIn(doc: Doc, held: number): number {
+    const { features } = this.identities.known
+    const pairs = sharedValues(
+      this.values.map((value) => features.of(value)),
+      doc.children(held).map((child) => features.of(this.valueOf(doc, child))),
+      LEAST_SHARED,
+    )
+    return new Set(pairs.map(({ one }) => one)).size
+  }
+
+  /** Whether what is found as it was is too much to be the same by chance, though it is one entry alone. */
+  isTelling(byValue: readonly Value[]): boolean {
+    return byValue.some(({ parts }) => parts.length >= LEAST_PARTS)
+  }
+
+  /** What an entry is known by as it was: of what holds entries itself its name may be another. */
+  private valueOf(doc: Doc, node: number): Value {
+    const { known } = this.identities
+    if (!isHolder(doc, node)) return known.values.of(doc, node)
+    return contentOf(new NodeItem(doc, node, known), known.values)
+  }
+
+  /** What names an entry beyond chance: its identity, or the name of what holds entries itself. */
+  private nameOf(doc: Doc, node: number): string | undefined {
+    const { identities, place } = this
+    const kind = doc.kind(node)
+    const name = doc.foldedName(node)
+    if (kind === Kind.Member || kind === Kind.Element) {
+      const chosen = kind === Kind.Element ? identities.ofNamed(place, name) : undefined
+      if (chosen === undefined) return isHolder(doc, node) ? name : undefined
+      const id = identityText(doc, node, chosen.identity)
+      return id === undefined ? undefined : `${name} ${id}`
+    }
+    if (kind !== Kind.Object && kind !== Kind.Array) return undefined
+    const chosen = identities.ofItems(place, kind)
+    return chosen === undefined ? undefined : identityText(doc, node, chosen.identity)
+  }
+}
+
+/** Takes one of what is counted; gives whether there was one. */
+function take<T>(counted: Map<T, number>, key: T): boolean {
+  const count = counted.get(key) ?? 0
+  if (count > 0) counted.set(key, count - 1)
+  return count > 0
+}
