@@ -171,10 +171,7 @@ export class Placer {
   /** What names an entry; where nothing strong was inferred, as of one that stands alone, an id of its own. */
   private idOf(node: number, chosen: Inferred | undefined): string | undefined {
     if (chosen?.isStrong === true) return identityOf(this.doc, node, chosen.identity)?.join('|')
-    const step = customarySteps(this.doc, node).find(isId)
-    return step === undefined
-      ? undefined
-      : identityOf(this.doc, node, parseIdentity(step))?.join('|')
+    return ownId(this.doc, node)
   }
 
   /** @param nameless what stands for an item that no identity tells; the index of a container may change, not the container */
@@ -184,4 +181,10 @@ export class Placer {
     const named = segment === '' ? identitySegment([nameless(step)]) : segment
     return joinKey(this.keyOf(step.around, nameless), named)
   }
+}
+
+/** The id that an entry has by custom, whatever names those beside it; undefined where it has none. */
+export function ownId(doc: Doc, node: number): string | undefined {
+  const step = customarySteps(doc, node).find(isId)
+  return step === undefined ? undefined : identityOf(doc, node, parseIdentity(step))?.join('|')
 }

@@ -44,7 +44,8 @@ function held(value: Value): Value {
 
 /** Whether one entry stands inside another of its name, which says something else itself. */
 function isInside(one: Value, other: Value): boolean {
-  if (wordsIn(one).size === 0 || isLike(one, other)) return false
+  // of another kind it is no new one of its sort
+  if (one.kind !== other.kind || wordsIn(one).size === 0 || isLike(one, other)) return false
   return hasInside(other, one) && !hasInside(one, one)
 }
 

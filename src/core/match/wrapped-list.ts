@@ -11,7 +11,7 @@ import { sharedValues } from '../likeness/shared-values.ts'
 import type { Value } from '../likeness/value.ts'
 import { contentOf, NodeItem } from './item.ts'
 import type { Matching } from './matching.ts'
-import { LEAST_PARTS } from './placer.ts'
+import { LEAST_PARTS, ownId } from './placer.ts'
 
 /*
  * A side may put a new container around the entries of a list: an element around elements, an object around an array.
@@ -41,6 +41,9 @@ const WRAPPING: readonly (readonly [WrappedList['by'], readonly Side[]])[] = [
   ['vanilla', [NEW]],
   ['mine', [MINE]],
 ]
+
+/** The same of values without a name of their own, which are equal by chance sooner. */
+const LEAST_PLAIN = 3
 
 /** Entries that share so many values which few others have may be one. */
 const LEAST_SHARED = 2
@@ -213,18 +216,35 @@ function tagsOf(doc: Doc, node: number): [open: string, close: string] {
   ]
 }
 
-/** Tags around units; a separator behind the last of them goes behind the closing one. */
+/**
+ * Tags around units, each on a line of its own where units begin lines: what ends a line may be a comment. A separator
+ * behind the last unit goes behind the closing tag.
+ */
 function around(list: UnitList, { first, last }: Stretch, open: string, close: string): Replaced[] {
   const [start, end] = [list.start(first), list.end(last)]
   const separator = list.separator(last)
-  const opened: Replaced = { start, end: start, text: open }
-  if (separator < 0) return [opened, { start: end, end, text: close }]
+  const put = (offset: number, text: string): Replaced => {
+    const lineEnd = lineEndBefore(list.tree.source, offset)
+    const indent = lineEnd === '' ? '' : list.indent(first)
+    return { start: offset, end: offset, text: indent + text + lineEnd }
+  }
+  if (separator < 0) return [put(start, open), put(end, close)]
   const mark = list.tree.source.charAt(separator)
   return [
-    opened,
+    put(start, open),
     { start: separator, end: separator + 1, text: '' },
-    { start: end, end, text: close + mark },
+    put(end, close + mark),
   ]
+}
+
+/** The line end directly before an offset, or ''. */
+function lineEndBefore(source: string, offset: number): string {
+  return /(?:\r\n|\r|\n)$/.exec(source.slice(Math.max(0, offset - 2), offset))?.[0] ?? ''
+}
+
+function isPlainValue(doc: Doc, node: number): boolean {
+  const kind = doc.kind(node)
+  return kind === Kind.Scalar || (kind === Kind.Element && doc.isChildless(node))
 }
 
 /** Of what may hold entries now the one that holds more than half of them; none where another holds some, too. */
@@ -239,7 +259,8 @@ function onlyHolder(
     .filter(({ found }) => found > 0)
   const [only, ...others] = holding
   if (only === undefined || others.length > 0) return undefined
-  const isEnough = only.found >= LEAST_FOUND || entries.isTelling(only.byValue)
+  const isPlain = old.every((node) => isPlainValue(docs[OLD], node))
+  const isEnough = only.found >= (isPlain ? LEAST_PLAIN : LEAST_FOUND) || only.isTelling
   return isEnough && only.found * 2 > old.length ? only.node : undefined
 }
 
@@ -266,22 +287,23 @@ class EntriesOfOld {
     for (const [name, times] of this.byName) if (times > 1) this.byName.delete(name)
   }
 
-  /** How many of the entries stand in a container, and the values of those that are in it as they were. */
-  foundIn(doc: Doc, node: number): { found: number; byValue: readonly Value[] } {
+  /** How many of the entries stand in a container, and whether one is too much as it was to be the same by chance. */
+  foundIn(doc: Doc, node: number): { found: number; isTelling: boolean } {
     const left = new Map(this.byValue)
     const named = new Map(this.byName)
     const held = doc.kind(node) === Kind.Member ? doc.memberValue(node) : node
-    const byValue: Value[] = []
     let found = 0
+    let isTelling = false
     for (const child of doc.children(held)) {
       const value = this.valueOf(doc, child)
       const name = this.nameOf(doc, child)
       const isSame = take(left, value.id)
       const isNamed = name !== undefined && take(named, name)
-      if (isSame) byValue.push(value)
       if (isSame || isNamed) found++
+      const isMuch = isSame && (isNamed || value.parts.length >= LEAST_PARTS)
+      if (isMuch || (isNamed && this.idOf(doc, child) !== undefined)) isTelling = true
     }
-    return { found: Math.max(found, this.likeIn(doc, held)), byValue }
+    return { found: Math.max(found, this.likeIn(doc, held)), isTelling }
   }
 
   /** How many of the entries share values that few have with what a container holds. */
@@ -295,11 +317,6 @@ class EntriesOfOld {
     return new Set(pairs.map(({ one }) => one)).size
   }
 
-  /** Whether what is found as it was is too much to be the same by chance, though it is one entry alone. */
-  isTelling(byValue: readonly Value[]): boolean {
-    return byValue.some(({ parts }) => parts.length >= LEAST_PARTS)
-  }
-
   /** What an entry is known by as it was: of what holds entries itself its name may be another. */
   private valueOf(doc: Doc, node: number): Value {
     const { known } = this.identities
@@ -309,18 +326,23 @@ class EntriesOfOld {
 
   /** What names an entry beyond chance: its identity, or the name of what holds entries itself. */
   private nameOf(doc: Doc, node: number): string | undefined {
+    const name = doc.foldedName(node)
+    const id = this.idOf(doc, node)
+    if (id !== undefined) return `${name} ${id}`
+    return isHolder(doc, node) ? name : undefined
+  }
+
+  private idOf(doc: Doc, node: number): string | undefined {
     const { identities, place } = this
     const kind = doc.kind(node)
-    const name = doc.foldedName(node)
-    if (kind === Kind.Member || kind === Kind.Element) {
-      const chosen = kind === Kind.Element ? identities.ofNamed(place, name) : undefined
-      if (chosen === undefined) return isHolder(doc, node) ? name : undefined
-      const id = identityText(doc, node, chosen.identity)
-      return id === undefined ? undefined : `${name} ${id}`
-    }
-    if (kind !== Kind.Object && kind !== Kind.Array) return undefined
-    const chosen = identities.ofItems(place, kind)
-    return chosen === undefined ? undefined : identityText(doc, node, chosen.identity)
+    if (kind === Kind.Member) return undefined
+    const chosen =
+      kind === Kind.Element
+        ? identities.ofNamed(place, doc.foldedName(node))
+        : kind === Kind.Object || kind === Kind.Array
+          ? identities.ofItems(place, kind)
+          : undefined
+    return chosen === undefined ? ownId(doc, node) : identityText(doc, node, chosen.identity)
   }
 }
 

@@ -7,6 +7,7 @@ import type { EntryRun, UnitList } from '../document/unit-list.ts'
 import { contentUnits } from '../document/unit-list.ts'
 import { canonical, sameContent } from '../formats/canonical.ts'
 import type { Doc } from '../formats/doc.ts'
+import { isBelow } from '../keys/key.ts'
 import { ValueCarry } from '../match/carry-values.ts'
 import { dormantEntries } from '../match/dormant.ts'
 import { commentsOfBoth } from './comments.ts'
@@ -76,7 +77,7 @@ export class Planner implements PlanContext {
       tied.push(where.key)
       return take(MINE, nodes, [{ tell: 'conflict', kind, key: where.key, nodes, tied }])
     }
-    if (this.tied.isAround(nodes)) return this.inside(nodes, where)
+    if (this.tied.isAround(nodes) || this.isAroundWrapped(where)) return this.inside(nodes, where)
     const [old, fresh, mine] = triple((side) => this.slice(side, nodes))
     if (fresh === mine) {
       if (old === mine) return take(MINE, nodes)
@@ -87,6 +88,13 @@ export class Planner implements PlanContext {
     if (old !== undefined && old === fresh)
       return take(MINE, nodes, this.oneSided.tellings(MINE, nodes, where))
     return this.inside(nodes, where)
+  }
+
+  /** Whether there is a container inside that only some documents had: it is told of, whatever else is equal. */
+  private isAroundWrapped({ key }: Where): boolean {
+    for (const { was } of this.options.wrapped.values())
+      if (key === '' || was === key || isBelow(was, key)) return true
+    return false
   }
 
   inside(nodes: Nodes, where: Where): Plan {

@@ -1,0 +1,127 @@
+import { expect, test } from 'vitest'
+import { carryText } from '../../../src/core/carry/carry-text.ts'
+import { formatNamed } from '../../../src/core/formats/index.ts'
+
+// Vanilla may have put a new container around the entries of a list, and mine adds an entry: that goes into the
+// container only where it is sure to be around these.
+
+const item = (id: string, worth: number): string => `<item id="${id}" worth="${worth}"/>`
+const [LAMP, ROPE, NET, BELL] = [item('lamp', 4), item('rope', 7), item('net', 1), item('bell', 9)]
+const OWN = item('own', 5)
+const list = (...entries: string[]): string => `<list>${entries.join('')}</list>`
+const CHEST = item('', 0).replace(' id=""', ' size="3" lock="5"')
+
+test.each<[what: string, old: string, fresh: string, mine: string, isInside: boolean]>([
+  ['all', list(LAMP, ROPE), list(`<new>${LAMP}${ROPE}</new>`), list(LAMP, ROPE, OWN), true],
+  [
+    'all, and all are changed',
+    list(LAMP, ROPE),
+    list(`<new>${item('lamp', 5)}${item('rope', 8)}</new>`),
+    list(LAMP, ROPE, OWN),
+    true,
+  ],
+  [
+    'more than half, and the others are gone',
+    list(LAMP, ROPE, NET),
+    list(`<new>${LAMP}${ROPE}</new>`),
+    list(LAMP, ROPE, NET, OWN),
+    true,
+  ],
+  [
+    'half',
+    list(LAMP, ROPE, NET, BELL),
+    list(`<new>${LAMP}${ROPE}</new>`),
+    list(LAMP, ROPE, NET, BELL, OWN),
+    false,
+  ],
+  [
+    'most, and another stands in another one',
+    list(LAMP, ROPE, NET),
+    list(`<new>${LAMP}${ROPE}</new><other>${NET}</other>`),
+    list(LAMP, ROPE, NET, OWN),
+    false,
+  ],
+  [
+    'those on either side of what stays',
+    list(LAMP, '<sign/>', ROPE),
+    list('<sign/>', `<new>${LAMP}${ROPE}</new>`),
+    list(LAMP, '<sign/>', ROPE, OWN),
+    false,
+  ],
+  ['the only one, of an id', list(LAMP), list(`<new>${LAMP}</new>`), list(LAMP, OWN), true],
+  [
+    'the only one, which has no name but much in it',
+    list(CHEST),
+    list(`<new>${CHEST}</new>`),
+    list(CHEST, OWN),
+    true,
+  ],
+  [
+    'the only one, which has no name and little in it',
+    list('<item worth="4"/>'),
+    list('<new><item worth="4"/></new>'),
+    list('<item worth="4"/>', OWN),
+    false,
+  ],
+  [
+    'plain ones',
+    list('<li>1</li>', '<li>2</li>', '<li>3</li>'),
+    list('<new><li>1</li><li>2</li><li>3</li></new>'),
+    list('<li>1</li>', '<li>2</li>', '<li>3</li>', OWN),
+    true,
+  ],
+  [
+    'two plain ones, by chance',
+    list('<li>1</li>', '<li>2</li>'),
+    list('<new><li>1</li><li>2</li></new>'),
+    list('<li>1</li>', '<li>2</li>', OWN),
+    false,
+  ],
+  [
+    'those that old had in it already',
+    list(LAMP, ROPE, `<new>${NET}</new>`),
+    list(`<new>${NET}${LAMP}${ROPE}</new>`),
+    list(LAMP, ROPE, `<new>${NET}</new>`, OWN),
+    false,
+  ],
+])('%s', (_, old, fresh, mine, isInside) => {
+  const { text } = carryText([old, fresh, mine], { format: formatNamed('xml'), path: 'list.xml' })
+  expect(text).toContain(OWN)
+  expect(text?.indexOf(OWN)).toSatisfy(
+    (at: number) => isInside === at < (text?.indexOf('</new>') ?? 0),
+  )
+})
+
+test('an object around numbers, which another has by chance, is asked', () => {
+  const conflicts = (old: string, fresh: string, mine: string) =>
+    carryText([old, fresh, mine], { format: formatNamed('json'), path: 'list.json' }).conflicts
+  const kinds = (values: string, fresh: string) =>
+    conflicts(`{"at":[${values}]}`, `{"at":${fresh}}`, `{"at":[${values},7]}`).map(
+      ({ kind }) => kind,
+    )
+  expect(kinds('1,2', '{"from":[1,2],"to":[5,6]}')).toEqual(['shape'])
+  expect(kinds('1,2,3', '{"from":[1,2,3]}')).toEqual([])
+})
+
+test.each([
+  ['elements on lines', 'xml', ['<a/>', '<b n="1"/>', '<c n="2"/>'], ''],
+  [
+    'members with comments behind them',
+    'json',
+    ['"a": 1, // one', '"b": {}, // two', '"c": {} // three'],
+    ',',
+  ],
+])('what stands before and behind stays where it was: %s', (_, format, entries) => {
+  const [first = '', ...rest] = entries
+  const [open, close] = format === 'xml' ? ['<list>', '</list>'] : ['{', '}']
+  const [put, end] = format === 'xml' ? ['<new>', '</new>'] : ['"new": {', '}']
+  const lines = (...all: string[]): string => `${[open, ...all, close].join('\n')}\n`
+  const own = format === 'xml' ? '<own n="3"/>' : '"own": {}, // mine'
+  const old = lines(`  ${first}`, ...rest.map((each) => `  ${each}`))
+  const fresh = lines(`  ${first}`, `  ${put}`, ...rest.map((each) => `    ${each}`), `  ${end}`)
+  const mine = lines(`  ${first}`, `  ${own}`, ...rest.map((each) => `  ${each}`))
+  const { text } = carryText([old, fresh, mine], { format: formatNamed(format), path: 'list' })
+  expect(text).toBe(
+    lines(`  ${first}`, `  ${put}`, `    ${own}`, ...rest.map((each) => `    ${each}`), `  ${end}`),
+  )
+})
