@@ -7,8 +7,8 @@ import type { Stretch } from './stretches.ts'
 import { areExchangeable } from './stretches.ts'
 
 /**
- * What a side has elsewhere as it was in old, without a name, may have moved there; or it is a copy, and what the side
- * has in its place is the entry itself, changed. Where the other side changed or dropped the entry the two are asked.
+ * What a side has elsewhere of old, without a name, may have moved there; or it is a copy, and what the side has in its
+ * place is the entry itself, changed. Where the other side changed or dropped the entry the two are asked.
  */
 export function movedOrCopied(state: MatchState, sides: readonly Changed[]): Stretch[] {
   const { links, told, alike } = state
@@ -19,14 +19,12 @@ export function movedOrCopied(state: MatchState, sides: readonly Changed[]): Str
       if (j < 0 || told.id(OLD, i) !== undefined || !hasPassed(links, side, i, j)) return []
       const other = links.member(otherSide(side), cls)
       const isTouched = other < 0 || !surely(told.items[otherSide(side)][other]).isSame(item)
-      if (!isTouched || !surely(told.items[side][j]).isSame(item)) return []
-      const features = alike.featuresOf(OLD, i).values
+      if (!isTouched) return []
       const inItsPlace = placesOf(links, side, i).filter((at) => {
         const put = told.items[side][at]
         if (put === undefined || links.partner(side, at, OLD) >= 0) return false
         if (told.id(side, at) !== undefined || !areExchangeable(item, put)) return false
-        const has = alike.featuresOf(side, at).values
-        return item.isPlain || features.some((value) => has.includes(value))
+        return alike.likeness(OLD, i, side, at).score > 0
       })
       if (inItsPlace.length === 0) return []
       return [new Set([cls, ...inItsPlace.map((at) => links.classOf(side, at))])]
@@ -42,11 +40,6 @@ function hasPassed(links: Links, side: Changed, i: number, j: number): boolean {
 
 /** Where a side would have an entry of old if it stood beside what stood beside it. */
 function placesOf(links: Links, side: Changed, i: number): readonly number[] {
-  const before = i === 0 ? -1 : links.partner(OLD, i - 1, side)
-  const last = links.count(OLD) - 1
-  const after = i === last ? links.count(side) : links.partner(OLD, i + 1, side)
-  const places: number[] = []
-  if (i === 0 || before >= 0) places.push(before + 1)
-  if (after >= 0) places.push(after - 1)
-  return places
+  const after = i === links.count(OLD) - 1 ? links.count(side) : links.partner(OLD, i + 1, side)
+  return [links.partner(OLD, i - 1, side) + 1, after - 1]
 }

@@ -1,5 +1,6 @@
 import { expect, test } from 'vitest'
 import { carryText } from '../../../src/core/carry/carry-text.ts'
+import type { FormatName } from '../../../src/core/formats/index.ts'
 import { formatNamed } from '../../../src/core/formats/index.ts'
 
 // Vanilla may have put a new container around the entries of a list, and mine adds an entry: that goes into the
@@ -103,13 +104,12 @@ test('an object around numbers, which another has by chance, is asked', () => {
   expect(kinds('1,2,3', '{"from":[1,2,3]}')).toEqual([])
 })
 
-test.each([
-  ['elements on lines', 'xml', ['<a/>', '<b n="1"/>', '<c n="2"/>'], ''],
+test.each<[what: string, format: FormatName, entries: string[]]>([
+  ['elements on lines', 'xml', ['<a/>', '<b n="1"/>', '<c n="2"/>']],
   [
     'members with comments behind them',
     'json',
     ['"a": 1, // one', '"b": {}, // two', '"c": {} // three'],
-    ',',
   ],
 ])('what stands before and behind stays where it was: %s', (_, format, entries) => {
   const [first = '', ...rest] = entries
