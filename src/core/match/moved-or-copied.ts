@@ -40,6 +40,5 @@ function hasPassed(links: Links, side: Changed, i: number, j: number): boolean {
 
 /** Where a side would have an entry of old if it stood beside what stood beside it. */
 function placesOf(links: Links, side: Changed, i: number): readonly number[] {
-  const after = i === links.count(OLD) - 1 ? links.count(side) : links.partner(OLD, i + 1, side)
-  return [links.partner(OLD, i - 1, side) + 1, after - 1]
+  return [links.partner(OLD, i - 1, side) + 1, links.partner(OLD, i + 1, side) - 1]
 }

@@ -68,7 +68,7 @@ export function wrappedList(scope: ListScope, matching: Matching): WrappedList |
 /** The object that a side put around an array: the array is one of its members. */
 export function wrappedArray(scope: ListScope, nodes: Triple<number>): WrappedList | undefined {
   const { docs } = scope
-  const isArray = triple((side) => nodes[side] >= 0 && docs[side].kind(nodes[side]) === Kind.Array)
+  const isArray = triple((side) => docs[side].kind(nodes[side]) === Kind.Array)
   const around = WRAPPING.find(([, wrapping]) =>
     SIDES.every((side) =>
       wrapping.includes(side) ? docs[side].kind(nodes[side]) === Kind.Object : isArray[side],
@@ -137,7 +137,6 @@ class WrappedUnits {
       if (this.isGone(cls)) gone.push(matching.node(OLD, cls))
       else if (this.isNewHolder(cls)) holders.push(cls)
     }
-    if (gone.length === 0 || holders.length === 0) return undefined
     const node = onlyHolder(scope, gone, [side, holders.map((cls) => matching.node(side, cls))])
     const holder = holders.find((cls) => matching.node(side, cls) === node)
     if (node === undefined || holder === undefined) return undefined
@@ -253,9 +252,12 @@ function onlyHolder(
   old: readonly number[],
   [side, candidates]: readonly [Side, readonly number[]],
 ): number | undefined {
-  const entries = new EntriesOfOld(docs[OLD], identities, place, old)
+  let entries: EntriesOfOld | undefined
   const holding = candidates
-    .map((node) => ({ node, ...entries.foundIn(docs[side], node) }))
+    .map((node) => {
+      entries ??= new EntriesOfOld(docs[OLD], identities, place, old)
+      return { node, ...entries.foundIn(docs[side], node) }
+    })
     .filter(({ found }) => found > 0)
   const [only, ...others] = holding
   if (only === undefined || others.length > 0) return undefined
@@ -335,7 +337,6 @@ class EntriesOfOld {
   private idOf(doc: Doc, node: number): string | undefined {
     const { identities, place } = this
     const kind = doc.kind(node)
-    if (kind === Kind.Member) return undefined
     const chosen =
       kind === Kind.Element
         ? identities.ofNamed(place, doc.foldedName(node))

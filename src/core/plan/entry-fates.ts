@@ -50,7 +50,7 @@ export class EntryFates {
       const isInBoth = matching.unit(NEW, cls) >= 0 && matching.unit(MINE, cls) >= 0
       const stretch = asked.get(cls)
       if (stretch !== undefined) fates.push(this.askedFate(cls, stretch))
-      else if (matching.hasDormant(cls)) fates.push(this.dormant.fate(cls))
+      else if (matching.hasDormant(cls)) fates.push(this.dormantFate(cls))
       else if (matching.isVoid(cls)) fates.push(OUT)
       else if (held !== undefined && this.isHeld(cls)) fates.push(this.heldFate(cls, held))
       else if (isInBoth) fates.push(MERGED)
@@ -59,6 +59,14 @@ export class EntryFates {
     }
     if (comments.length > 0) new CommentFates(this.context, this.entries, fates).decide(comments)
     return fates
+  }
+
+  /** What one side has in comments and the other no more may be live under another name. */
+  private dormantFate(cls: number): EntryFate {
+    const { matching } = this.entries
+    const { told, ...fate } = this.dormant.fate(cls)
+    const isGone = ([NEW, MINE] as const).some((side) => matching.unit(side, cls) < 0)
+    return { ...fate, told: isGone ? [...told, ...this.perhapsRenamed(cls)] : told }
   }
 
   /** What becomes of an entry that one side has not. */

@@ -120,7 +120,7 @@ export class Planner implements PlanContext {
 
   /**
    * New and mine are of one kind that old was not: what they hold is new in both. Of lists of plain values none is
-   * half the one and half the other.
+   * half the one and half the other, nor of objects that have no member in common.
    */
   private reshaped(nodes: Nodes, where: Where): Plan {
     this.wrappings.seeValue(nodes, where)
@@ -130,9 +130,19 @@ export class Planner implements PlanContext {
     const kind = this.docs[MINE].kind(mine)
     const areValues =
       kind === Kind.Scalar ||
-      (kind === Kind.Array && (this.holdsPlain(NEW, fresh) || this.holdsPlain(MINE, mine)))
+      (kind === Kind.Array && (this.holdsPlain(NEW, fresh) || this.holdsPlain(MINE, mine))) ||
+      (kind === Kind.Object && !this.haveNamesInCommon(fresh, mine))
     if (areValues) return take(MINE, nodes, [conflict('two-values', nodes, where)])
     return this.alike(kind, [-1, fresh, mine], where)
+  }
+
+  private haveNamesInCommon(fresh: number, mine: number): boolean {
+    const names = (side: Side, node: number): string[] => {
+      const doc = this.docs[side]
+      return doc.children(node).map((child) => doc.name(child))
+    }
+    const inNew = new Set(names(NEW, fresh))
+    return names(MINE, mine).some((name) => name !== '' && inNew.has(name))
   }
 
   private holdsPlain(side: Side, node: number): boolean {

@@ -1,4 +1,3 @@
-import { Kind } from '../document/kind.ts'
 import type { Triple } from '../document/sides.ts'
 import { NEW, MINE, OLD } from '../document/sides.ts'
 import type { Doc } from '../formats/doc.ts'
@@ -33,8 +32,7 @@ export class Wrappings {
   ) {}
 
   /** Looks at a list whose units have been matched. */
-  seeList({ nodes, lists, where, kind }: ListInput, matching: Matching): void {
-    if (nodes[OLD] < 0 || (kind !== Kind.Element && kind !== Kind.Object)) return
+  seeList({ lists, where }: ListInput, matching: Matching): void {
     const found = wrappedList(this.scope(where), matching)
     if (found?.cls === undefined) return
     const key = new Entries(matching, lists, where.key).keyOf(found.cls)

@@ -9,7 +9,8 @@ const item = (weight: number, price: number, more = ''): string =>
   `<item${more} weight="${weight}" price="${price}" paint="red"/>`
 const [A, B, C] = [item(2, 10), item(3, 20), item(4, 30)]
 const [changed, own] = [item(2, 11), item(77, 10)]
-const named = (id: string, weight: number): string => item(weight, 10, ` id="${id}"`)
+const named = (id: string, weight: number, price = 50): string => item(weight, price, ` id="${id}"`)
+const box = (entry: string): string => entry.replace('item', 'box')
 
 interface Story {
   old?: string[]
@@ -39,14 +40,22 @@ test.each<[what: string, isAsked: boolean, story: Story]>([
     false,
     { old: [A, B, item(2, 40)], fresh: [changed, B, item(2, 40)], mine: [item(2, 40), B, A] },
   ],
-  ['what stands first is something else', false, { mine: [own.replace('item', 'box'), B, C, A] }],
+  [
+    'what stands first is something else',
+    false,
+    {
+      old: [A, B, C, box(item(1, 1))],
+      fresh: [changed, B, C, box(item(1, 1))],
+      mine: [box(own), B, C, A, box(item(1, 1))],
+    },
+  ],
   [
     'what stands first has a name',
     false,
     {
       old: [A, B, named('x', 5), named('y', 6)],
       fresh: [changed, B, named('x', 5), named('y', 6)],
-      mine: [named('z', 7), B, named('x', 5), named('y', 6), A],
+      mine: [named('z', 7, 10), B, named('x', 5), named('y', 6), A],
     },
   ],
   [

@@ -10,6 +10,7 @@ const item = (id: string, worth: number): string => `<item id="${id}" worth="${w
 const [LAMP, ROPE, NET, BELL] = [item('lamp', 4), item('rope', 7), item('net', 1), item('bell', 9)]
 const OWN = item('own', 5)
 const list = (...entries: string[]): string => `<list>${entries.join('')}</list>`
+const hold = (room: number): string => `<hold><room>${room}</room></hold>`
 const CHEST = item('', 0).replace(' id=""', ' size="3" lock="5"')
 
 test.each<[what: string, old: string, fresh: string, mine: string, isInside: boolean]>([
@@ -49,7 +50,36 @@ test.each<[what: string, old: string, fresh: string, mine: string, isInside: boo
     list(LAMP, '<sign/>', ROPE, OWN),
     false,
   ],
+  [
+    'all, and what is said about them is gone',
+    list('<!-- a -->\n\n', '<!-- b -->\n\n', '<!-- c -->\n\n', LAMP, ROPE),
+    list(`<new>${LAMP}${ROPE}</new>`),
+    list('<!-- a -->\n\n', '<!-- b -->\n\n', '<!-- c -->\n\n', LAMP, ROPE, OWN),
+    true,
+  ],
+  ['all, and mine has none', list(LAMP, ROPE), list(`<new>${LAMP}${ROPE}</new>`), list(OWN), false],
   ['the only one, of an id', list(LAMP), list(`<new>${LAMP}</new>`), list(LAMP, OWN), true],
+  [
+    'the only one, of an id, and it is changed',
+    list(LAMP),
+    list(`<new>${item('lamp', 5)}</new>`),
+    list(LAMP, OWN),
+    true,
+  ],
+  [
+    'the only one, of a name',
+    list(hold(1)),
+    list(`<new>${hold(1)}</new>`),
+    list(hold(1), OWN),
+    true,
+  ],
+  [
+    'the only one, of a name, and it is changed',
+    list(hold(1)),
+    list(`<new>${hold(2)}</new>`),
+    list(hold(1), OWN),
+    false,
+  ],
   [
     'the only one, which has no name but much in it',
     list(CHEST),
@@ -82,15 +112,14 @@ test.each<[what: string, old: string, fresh: string, mine: string, isInside: boo
     'those that old had in it already',
     list(LAMP, ROPE, `<new>${NET}</new>`),
     list(`<new>${NET}${LAMP}${ROPE}</new>`),
-    list(LAMP, ROPE, `<new>${NET}</new>`, OWN),
+    list(LAMP, OWN, ROPE, `<new>${NET}</new>`),
     false,
   ],
 ])('%s', (_, old, fresh, mine, isInside) => {
   const { text } = carryText([old, fresh, mine], { format: formatNamed('xml'), path: 'list.xml' })
   expect(text).toContain(OWN)
-  expect(text?.indexOf(OWN)).toSatisfy(
-    (at: number) => isInside === at < (text?.indexOf('</new>') ?? 0),
-  )
+  const [, inside = ''] = /<new>(.*)<\/new>/s.exec(text ?? '') ?? []
+  expect(inside.includes(OWN)).toBe(isInside)
 })
 
 test('an object around numbers, which another has by chance, is asked', () => {
@@ -102,6 +131,36 @@ test('an object around numbers, which another has by chance, is asked', () => {
     )
   expect(kinds('1,2', '{"from":[1,2],"to":[5,6]}')).toEqual(['shape'])
   expect(kinds('1,2,3', '{"from":[1,2,3]}')).toEqual([])
+})
+
+test('it is told, whatever else is as it was, also where mine took it over and added an entry', () => {
+  const wrapped = (...more: string[]): string =>
+    `{"all":{"lamp":{"a":1},"rope":{"a":2}${more.join('')}}}`
+  const carry = (...texts: [string, string, string]) =>
+    carryText(texts, { format: formatNamed('json'), path: 'list.json' })
+  const [old, fresh] = ['{"lamp":{"a":1},"rope":{"a":2}}', wrapped()]
+  const { text, problems } = carry(old, fresh, '{"lamp":{"a":1},"rope":{"a":2},"own":{}}')
+  expect(text).toBe(wrapped(',"own":{}'))
+  expect(problems.map(({ code }) => code)).toEqual(['carry/wrapped'])
+  const again = carry(old, fresh, wrapped(',"own":{}'))
+  expect(again.text).toBe(text)
+  expect(again.changes.map(({ key, side, kind }) => [key, side, kind])).toEqual([
+    ['all', 'both', 'moved'],
+    ['all/own', 'mine', 'added'],
+  ])
+  expect(again.problems).toEqual([])
+})
+
+test('members of other names that have the same values are others', () => {
+  const texts = ['{"a":11,"b":22}', '{"all":{"x":11,"y":22}}', '{"a":11,"b":22,"own":{}}'] as const
+  const { problems } = carryText([...texts], { format: formatNamed('json'), path: 'list.json' })
+  expect(problems).toEqual([])
+})
+
+test('of objects under other names around one array none is that of the other', () => {
+  const texts = ['[1,2,3]', '{"a":[1,2,3,4]}', '{"b":[1,2,3,5]}'] as const
+  const { conflicts } = carryText([...texts], { format: formatNamed('json'), path: 'list.json' })
+  expect(conflicts.map(({ kind }) => kind)).toEqual(['two-values'])
 })
 
 test.each<[what: string, format: FormatName, entries: string[]]>([
