@@ -21,9 +21,6 @@ import { NOTHING_MOVED } from '../plan/moved-entries.ts'
 import type { Wrapping } from '../plan/wrappings.ts'
 import { wrapAlike } from './wrap-alike.ts'
 
-/** So many containers, at most, are put around entries where the other sides have none. */
-const MOST_WRAPPED = 100
-
 export interface CarryOptions {
   format: Format
   /** What is said of the dialect; all else is inferred from vanilla's files. */
@@ -153,7 +150,9 @@ function planDocs(
   const planner = new Planner(docs, planning)
   const open = planner.whole(present)
   const { found } = planner.wrappings
-  if (found.length > 0 && mayWrap(planning)) {
+  // keys that belong together are named by their places, which would be others. It ends, for what is put around entries
+  // is in all documents then
+  if (found.length > 0 && planning.together.length === 0) {
     const also = new Map([...wrapped, ...found.map((each) => [each.key, each] as const)])
     return planDocs(wrapAlike(docs, found), texts, options, { apart, wrapped: also })
   }
@@ -198,11 +197,6 @@ class Applying {
   notApplied(): DecidedPlan['notApplied'] {
     return [...this.open].map(([key, why = NOTHING_ASKED]) => ({ key, why }))
   }
-}
-
-/** Whether entries may follow into a container that a side put around them; without an end that is never done. */
-function mayWrap({ everyDifference, together, wrapped }: PlanOptions): boolean {
-  return !everyDifference && together.length === 0 && wrapped.size < MOST_WRAPPED
 }
 
 /** What is one text is one document. */

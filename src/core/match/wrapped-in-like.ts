@@ -44,8 +44,9 @@ function held(value: Value): Value {
 
 /** Whether one entry stands inside another of its name, which says something else itself. */
 function isInside(one: Value, other: Value): boolean {
-  // of another kind it is no new one of its sort
-  if (one.kind !== other.kind || wordsIn(one).size === 0 || isLike(one, other)) return false
+  // with nothing of the same name in it the other is no new one of its sort, and what is changed has no place in it
+  const [words, others] = [wordsIn(one), wordsIn(other)]
+  if (![...words.keys()].some((step) => others.has(step)) || isLike(one, other)) return false
   return hasInside(other, one) && !hasInside(one, one)
 }
 

@@ -138,7 +138,6 @@ export class ListTellings {
   /** A container that one side put around what the list held. */
   wrapped(cls: number): Telling[] {
     const { docs, options } = this.context
-    if (options.wrapped.size === 0) return []
     const key = this.entries.keyOf(cls)
     const wrapping = options.wrapped.get(key)
     if (wrapping === undefined) return []

@@ -118,7 +118,6 @@ class ListPlanner {
   }
 
   private leftBehind(fates: readonly EntryFate[]): Telling[] {
-    if (this.input.nodes[OLD] < 0 || this.context.options.everyDifference) return []
     const isAdded = (side: Side, cls: number): boolean =>
       fates[cls]?.fate === (side === MINE ? 'mine-added' : 'vanilla-added')
     return this.tellings.leftBehind(isAdded)

@@ -151,6 +151,33 @@ test('it is told, whatever else is as it was, also where mine took it over and a
   expect(again.problems).toEqual([])
 })
 
+test('what both brought as different things is asked', () => {
+  const texts = ['{"a":1}', '{"a":1,"b":[1,2,3]}', '{"a":1,"b":{"of":[1,2,3]}}'] as const
+  const { conflicts } = carryText([...texts], { format: formatNamed('json'), path: 'list.json' })
+  expect(conflicts.map(({ kind, key }) => [kind, key])).toEqual([['shape', 'b']])
+})
+
+test('of several entries of one kind that stand alone now the first is named', () => {
+  const texts = [list(LAMP), list('<net/>'), list(LAMP, ROPE, NET, '<own/>')] as const
+  const { problems } = carryText([...texts], { format: formatNamed('xml'), path: 'list.xml' })
+  expect(problems.map(({ code, message }) => [code, message.slice(0, 20)])).toEqual([
+    ['carry/added-alone', 'you added item[rope]'],
+  ])
+})
+
+test('where keys belong together nothing is put around them', () => {
+  const texts = [
+    '{"low":11,"high":22,"fog":33}',
+    '{"all":{"low":11,"high":22,"fog":33}}',
+    '{"low":11,"high":22,"fog":44}',
+  ] as const
+  const options = { format: formatNamed('json'), path: 'list.json' }
+  const keys = (together: string[][]): string[] =>
+    carryText([...texts], { ...options, together }).conflicts.map(({ key }) => key)
+  expect(keys([])).toEqual([])
+  expect(keys([['low', 'high']])).toEqual(['fog'])
+})
+
 test('members of other names that have the same values are others', () => {
   const texts = ['{"a":11,"b":22}', '{"all":{"x":11,"y":22}}', '{"a":11,"b":22,"own":{}}'] as const
   const { problems } = carryText([...texts], { format: formatNamed('json'), path: 'list.json' })
