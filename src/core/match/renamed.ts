@@ -147,10 +147,10 @@ function ownPool(told: TellApart, side: Side, at: number): string | undefined {
   return isNamed || isMapping ? told.pool(item) : undefined
 }
 
-/** Of an element or a section that holds anything: all others, for the name itself may have changed. */
+/** Of an element or a section: all others, for the name itself may have changed. */
 function poolOfAnyName(told: TellApart, side: Side, at: number): string | undefined {
-  const { kind, isPlain } = surely(told.items[side][at])
-  return isRepeatable(kind) && !isPlain ? `${kind}` : undefined
+  const { kind } = surely(told.items[side][at])
+  return isRepeatable(kind) ? `${kind}` : undefined
 }
 
 /** Of each entry that was dropped the likeliest of those that were brought. */

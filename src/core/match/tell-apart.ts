@@ -1,4 +1,4 @@
-import { Kind } from '../document/kind.ts'
+import { isRepeatable, Kind } from '../document/kind.ts'
 import { timesOf } from '../document/gather.ts'
 import type { Side, Triple } from '../document/sides.ts'
 import { OLD, SIDES, triple } from '../document/sides.ts'
@@ -164,8 +164,7 @@ export class TellApart {
   pool(item: Item): string {
     const { kind } = item
     const group = groupOf(item)
-    const mayBeOne = kind === Kind.Section || (kind === Kind.Element && !item.isPlain)
-    const isByName = mayBeOne && this.means(group).by === 'name'
+    const isByName = isRepeatable(kind) && this.means(group).by === 'name'
     return kind === Kind.Member || isByName ? `${kind}` : group
   }
 
