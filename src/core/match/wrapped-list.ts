@@ -1,3 +1,4 @@
+import { timesOf } from '../document/gather.ts'
 import { Kind } from '../document/kind.ts'
 import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
@@ -21,10 +22,6 @@ import { LEAST_PARTS, ownId } from './placer.ts'
 /** A new container around what a list held, and what puts it around the same in the documents that lack it. */
 export interface WrappedList {
   by: 'vanilla' | 'mine' | 'both'
-  /** The class of the container, where it is one of the list's. */
-  cls?: number
-  /** The node that is around the entries, or the member that holds them; -1 where a document has none. */
-  wrapper: Triple<number>
   /** What is to be replaced in each document, so that it has the container. */
   replaced: Triple<readonly Replaced[]>
 }
@@ -56,8 +53,11 @@ export interface ListScope {
   place: string
 }
 
-/** The new element, or member, that a side put around elements, or members, of a list; undefined where there is none. */
-export function wrappedList(scope: ListScope, matching: Matching): WrappedList | undefined {
+/** The new element, or member, that a side put around those of a list, and its class; undefined where there is none. */
+export function wrappedList(
+  scope: ListScope,
+  matching: Matching,
+): (WrappedList & { cls: number }) | undefined {
   for (const [by, wrapping] of WRAPPING) {
     const found = new WrappedUnits(scope, matching, wrapping).find(by)
     if (found !== undefined) return found
@@ -65,8 +65,11 @@ export function wrappedList(scope: ListScope, matching: Matching): WrappedList |
   return undefined
 }
 
-/** The object that a side put around an array: the array is one of its members. */
-export function wrappedArray(scope: ListScope, nodes: Triple<number>): WrappedList | undefined {
+/** The object that a side put around an array, and the name of the member that the array is. */
+export function wrappedArray(
+  scope: ListScope,
+  nodes: Triple<number>,
+): (WrappedList & { name: string }) | undefined {
   const { docs } = scope
   const isArray = triple((side) => docs[side].kind(nodes[side]) === Kind.Array)
   const around = WRAPPING.find(([, wrapping]) =>
@@ -82,14 +85,9 @@ export function wrappedArray(scope: ListScope, nodes: Triple<number>): WrappedLi
   const wrapper = onlyHolder(scope, old, [first, candidates])
   if (wrapper === undefined) return undefined
   const name = docs[first].name(wrapper)
-  const members = triple((side) =>
-    wrapping.includes(side)
-      ? (membersOf(docs[side], nodes[side], Kind.Array).find(
-          (each) => docs[side].name(each) === name,
-        ) ?? -1)
-      : -1,
-  )
-  if (wrapping.some((side) => members[side] < 0)) return undefined
+  const isIn = (side: Side): boolean =>
+    membersOf(docs[side], nodes[side], Kind.Array).some((each) => docs[side].name(each) === name)
+  if (!wrapping.every(isIn)) return undefined
   const { tree } = docs[first]
   const head = tree.source.slice(tree.start(wrapper), tree.start(docs[first].memberValue(wrapper)))
   const replaced = triple((side): Replaced[] => {
@@ -101,7 +99,7 @@ export function wrappedArray(scope: ListScope, nodes: Triple<number>): WrappedLi
       { start: end, end, text: '}' },
     ]
   })
-  return { by, wrapper: members, replaced }
+  return { by, name, replaced }
 }
 
 function membersOf(doc: Doc, object: number, kind: Kind): number[] {
@@ -128,7 +126,7 @@ class WrappedUnits {
     this.docs = scope.docs
   }
 
-  find(by: WrappedList['by']): WrappedList | undefined {
+  find(by: WrappedList['by']): (WrappedList & { cls: number }) | undefined {
     const { matching, docs, scope } = this
     const side = surely(this.wrapping[0])
     const gone: number[] = []
@@ -151,7 +149,6 @@ class WrappedUnits {
     return {
       by,
       cls: holder,
-      wrapper: triple((each) => matching.node(each, holder)),
       replaced: [surely(replaced[OLD]), surely(replaced[NEW]), surely(replaced[MINE])],
     }
   }
@@ -268,9 +265,9 @@ function onlyHolder(
 
 /** The entries that a list had, by what they are known again. */
 class EntriesOfOld {
-  private readonly values: Value[] = []
-  private readonly byValue = new Map<number, number>()
-  private readonly byName = new Map<string, number>()
+  private readonly values: readonly Value[]
+  private readonly byValue: ReadonlyMap<number, number>
+  private readonly byName: ReadonlyMap<string, number>
 
   constructor(
     old: Doc,
@@ -278,15 +275,11 @@ class EntriesOfOld {
     private readonly place: string,
     nodes: readonly number[],
   ) {
-    for (const node of nodes) {
-      const value = this.valueOf(old, node)
-      this.values.push(value)
-      this.byValue.set(value.id, (this.byValue.get(value.id) ?? 0) + 1)
-      const name = this.nameOf(old, node)
-      if (name !== undefined) this.byName.set(name, (this.byName.get(name) ?? 0) + 1)
-    }
+    this.values = nodes.map((node) => this.valueOf(old, node))
+    this.byValue = timesOf(this.values.map(({ id }) => id))
+    const names = nodes.map((node) => this.nameOf(old, node)).filter((name) => name !== undefined)
     // a name that several share is nobody's
-    for (const [name, times] of this.byName) if (times > 1) this.byName.delete(name)
+    this.byName = new Map([...timesOf(names)].filter(([, times]) => times === 1))
   }
 
   /** How many of the entries stand in a container, and whether one is too much as it was to be the same by chance. */

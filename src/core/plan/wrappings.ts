@@ -1,10 +1,10 @@
 import type { Triple } from '../document/sides.ts'
-import { NEW, MINE, OLD } from '../document/sides.ts'
+import { OLD } from '../document/sides.ts'
 import type { Doc } from '../formats/doc.ts'
 import type { Identities } from '../identity/identities.ts'
 import { joinKey, quoteName } from '../keys/key.ts'
 import type { Matching } from '../match/matching.ts'
-import type { WrappedList } from '../match/wrapped-list.ts'
+import type { ListScope, WrappedList } from '../match/wrapped-list.ts'
 import { wrappedArray, wrappedList } from '../match/wrapped-list.ts'
 import { Entries } from './entries.ts'
 import type { ListInput, Where } from './plan.ts'
@@ -34,7 +34,7 @@ export class Wrappings {
   /** Looks at a list whose units have been matched. */
   seeList({ lists, where }: ListInput, matching: Matching): void {
     const found = wrappedList(this.scope(where), matching)
-    if (found?.cls === undefined) return
+    if (found === undefined) return
     const key = new Entries(matching, lists, where.key).keyOf(found.cls)
     this.found.push({ ...found, key, was: where.key })
   }
@@ -44,12 +44,11 @@ export class Wrappings {
     if (nodes[OLD] < 0) return
     const found = wrappedArray(this.scope(where), nodes)
     if (found === undefined) return
-    const side = found.by === 'mine' ? MINE : NEW
-    const name = this.docs[side].name(found.wrapper[side])
-    this.found.push({ ...found, key: joinKey(where.key, quoteName(name)), was: where.key })
+    const key = joinKey(where.key, quoteName(found.name))
+    this.found.push({ ...found, key, was: where.key })
   }
 
-  private scope({ place }: Where): Parameters<typeof wrappedList>[0] {
+  private scope({ place }: Where): ListScope {
     return { docs: this.docs, identities: this.identities, place }
   }
 }
