@@ -60,6 +60,10 @@ describe('anagnosis.yaml', () => {
       'files:\n  - match: a\n    format: { name: ini, seperator: ":" }',
       { line: 3, column: 26, message: /no key seperator here/, hint: 'did you mean separator?' },
     ],
+    ...['AUX', 'com¹.x', 'a.', 'b/c'].map((name): [string, object] => [
+      `variants:\n  "${name}": { folder: x, vanilla: "1" }`,
+      { line: 2, message: /this cannot be the name of a variant/ },
+    ]),
     ['rules: []', { line: 1, column: 1, message: /rules: is not built yet/ }],
     ['files: [a', { message: /this is no YAML: a \[ or \{ before this place is not closed/ }],
     ['game: *name', { line: 1, column: 7, message: /this alias is of no anchor/ }],

@@ -4,7 +4,7 @@ import fc from 'fast-check'
 import picomatch from 'picomatch'
 import { describe, expect, test } from 'vitest'
 import { parse } from 'yaml'
-import { parseConfig } from '../../src/workspace/config/config.ts'
+import { isVariantName, parseConfig } from '../../src/workspace/config/config.ts'
 import { newConfigText, withVariant } from '../../src/workspace/setup/config-text.ts'
 import { findVersionAt } from '../../src/workspace/setup/find-version.ts'
 import { proposePolicies } from '../../src/workspace/setup/policies.ts'
@@ -55,7 +55,7 @@ describe('policies', () => {
 })
 
 describe('the text of a config', () => {
-  const names = fc.stringMatching(/^[A-Za-z][\w -]{0,10}\w$/)
+  const names = fc.stringMatching(/^[A-Za-z][\w -]{0,10}\w$/).filter(isVariantName)
   const folders = fc.constantFrom(
     'servers/old-harbour',
     '.',

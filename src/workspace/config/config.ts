@@ -4,6 +4,7 @@ import { isMap, isNode, isScalar } from 'yaml'
 import { z } from 'zod'
 import { EXIT, Failure, systemFailure } from '../failure.ts'
 import { nodeAt, readYaml, shownSteps } from '../read-yaml.ts'
+import { unholdable } from '../source/safe-path.ts'
 import { zodFault } from '../zod-words.ts'
 import { dialectRule, formatRule } from './format-config.ts'
 import { CHECKS } from '../../core/checks/index.ts'
@@ -67,14 +68,11 @@ const variant = z.strictObject({
   ),
 })
 
-/** Names that Windows keeps for itself, whatever stands behind a point. */
-const RESERVED = /^(con|prn|aux|nul|com[0-9]|lpt[0-9])(\.|$)/i
-
 const FILE_NAME = /^[^/\\<>:"|?*\u0000-\u001f]*[^/\\<>:"|?*\u0000-\u001f. ]$/
 
 /** Whether a name can be a part of a file's name everywhere. */
 export function isVariantName(name: string): boolean {
-  return FILE_NAME.test(name) && !RESERVED.test(name)
+  return FILE_NAME.test(name) && unholdable(name) === undefined
 }
 
 const NO_NAME = 'this cannot be the name of a variant'
