@@ -4,6 +4,7 @@ import { surely } from '../document/surely.ts'
 import { sameContent } from '../formats/canonical.ts'
 import type { Doc } from '../formats/doc.ts'
 import type { DormantEntries, DormantEntry } from '../match/dormant.ts'
+import type { Changed } from '../match/links.ts'
 import { carryProblems } from './carry-problems.ts'
 import { unitComments } from './comments.ts'
 import type { PlanContext } from './context.ts'
@@ -11,7 +12,7 @@ import type { EntryFate, Telling } from './plan.ts'
 import type { Entries } from './entries.ts'
 import type { ChangeSide, ConflictKind } from './telling.ts'
 import { NOTHING_TOLD } from './plan.ts'
-import { quoted } from './quoted-comments.ts'
+import { quoted, quotedInside } from './quoted-comments.ts'
 
 /** An entry in one document: live, or dormant in comments. */
 interface State {
@@ -41,7 +42,7 @@ export class DormantFates {
     if (isLive(mine)) return this.onlyMineLive(cls, mine)
     if (isLive(old))
       return isSame(old, fresh)
-        ? stands(MINE, this.change('mine', 'removed', cls))
+        ? stands(MINE, this.change('mine', 'removed', cls), ...this.commentsOf(NEW, cls))
         : stands(MINE, this.conflict('gone-in-mine', cls, MINE, mine))
     const isReplaced = old !== undefined && !isSame(old, mine) && !isSame(fresh, mine)
     const replaced = isReplaced ? [this.replaced(cls, mine)] : []
@@ -60,7 +61,8 @@ export class DormantFates {
     const [old, fresh] = this.states(cls)
     if (!isLive(old))
       return stands(MINE, ...this.changedDefault(cls), this.change('mine', 'added', cls))
-    if (isSame(old, mine)) return stands(NEW, this.change('vanilla', 'removed', cls))
+    if (isSame(old, mine))
+      return stands(NEW, this.change('vanilla', 'removed', cls), ...this.commentsOf(MINE, cls))
     const lost = this.lostByVanilla([old, fresh, mine])
     return stands(MINE, this.conflict('gone-in-vanilla', cls, NEW, fresh), ...lost)
   }
@@ -148,6 +150,11 @@ export class DormantFates {
   /** What vanilla has in comments with changes, where mine's entry stands. */
   private lostByVanilla([old, fresh, mine]: Triple<State | undefined>): Telling[] {
     return fresh === undefined || isSame(old, fresh) || isSame(fresh, mine) ? [] : this.lost(fresh)
+  }
+
+  /** The comments that a side put into what the other side has commented out. */
+  private commentsOf(side: Changed, cls: number): Telling[] {
+    return quotedInside(this.context.docs, this.entries.nodesOf(cls), side)
   }
 
   /** Vanilla's comment, which mine has removed and vanilla changed. */

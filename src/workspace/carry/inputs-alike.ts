@@ -28,7 +28,7 @@ function words(report: CarryReport): { message: string; hint: string } | undefin
   const asked = conflicts + decided
   if (vanillaChanges + both + asked === 0 && only(report, ['same', 'mine', 'removed']))
     return {
-      message: 'old and new are the same: the update changed nothing',
+      message: 'old and new hold the same: the update changed no key',
       hint: 'see whether --new names the new vanilla',
     }
   if (
@@ -36,7 +36,7 @@ function words(report: CarryReport): { message: string; hint: string } | undefin
     only(report, ['same', 'vanilla', 'added', 'removed', 'renamed'])
   )
     return {
-      message: 'yours are the same as old: there are no edits to carry',
+      message: 'yours and old hold the same: there is no edit to carry',
       hint: 'see whether --mine names the customised files, and whether something reset them',
     }
   if (both >= LEAST_ALIKE && both >= FAR_MORE * (vanillaChanges + 1))
