@@ -63,3 +63,8 @@ export function detached(text: string): string {
 export function foldBlanks(text: string): string {
   return text.replace(/\s+/g, ' ').trim()
 }
+
+/** Text without the blanks at the ends of its lines: how far a line is indented is form, and so is how it ends. */
+export function unindented(text: string): string {
+  return /[\r\n]/.test(text) ? text.replace(/[ \t]*(?:\r\n?|\n)[ \t]*/g, '\n') : text
+}

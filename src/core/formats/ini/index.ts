@@ -1,4 +1,4 @@
-import { foldBlanks } from '../../document/characters.ts'
+import { foldBlanks, unindented } from '../../document/characters.ts'
 import { Kind } from '../../document/kind.ts'
 import type { DialectReader, DialectSettings, Format } from '../format.ts'
 import type { IniDialect } from './dialect.ts'
@@ -44,6 +44,14 @@ function entryLength(comments: readonly string[], from: number, among: Kind): nu
   return stop - from
 }
 
+/** A value over lines may be indented anew; in its quotes each blank counts. */
+function unindentedOutside(value: string): string {
+  if (!/[\r\n]/.test(value)) return value
+  return value.replace(/("(?:[^"\\]|\\[^])*")|[^"]+/g, (part, quoted?: string) =>
+    quoted === undefined ? unindented(part) : part,
+  )
+}
+
 export const ini: Format = {
   name: 'ini',
   read: (source, vanilla = [source]) => reader(vanilla).read(source),
@@ -56,7 +64,7 @@ export const ini: Format = {
   },
   root: () => 0,
   hasOneRoot: false,
-  leafValue: (tree, node) => tree.body(node).trim(),
+  leafValue: (tree, node) => unindentedOutside(tree.body(node).trim()),
   leafText: (tree, node) => tree.body(node).trim(),
   scalarSort: () => undefined,
   encode: (_tree, _node, text) => (/[\r\n\0]|^\s|\s$/.test(text) ? undefined : text),

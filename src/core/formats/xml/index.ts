@@ -1,4 +1,4 @@
-import { foldBlanks } from '../../document/characters.ts'
+import { foldBlanks, unindented } from '../../document/characters.ts'
 import { Kind } from '../../document/kind.ts'
 import type { Tree } from '../../document/tree.ts'
 import { firstOfKinds } from '../doc.ts'
@@ -39,8 +39,17 @@ function hasDoctype(tree: Tree): boolean {
   return false
 }
 
+function leafText(tree: Tree, node: number): string {
+  return decoded(tree, node, tree.body(node))
+}
+
+/** What is marked as it stands is compared with each of its blanks; all other text over lines may be indented anew. */
 function leafValue(tree: Tree, node: number): string {
   const raw = tree.body(node)
+  return decoded(tree, node, raw.includes('<![CDATA[') ? raw : unindented(raw))
+}
+
+function decoded(tree: Tree, node: number, raw: string): string {
   if (tree.kind(node) === Kind.Attribute) return decodeAttribute(raw).trim()
   if (tree.kind(node) === Kind.Instruction) return instructionForm(tree, node)
   return decodeText(raw).trim()
@@ -83,7 +92,7 @@ export const xml: Format = {
   root: (tree) => firstOfKinds(tree, 0, ELEMENTS),
   hasOneRoot: true,
   leafValue,
-  leafText: leafValue,
+  leafText,
   scalarSort: () => undefined,
   encode,
   escape,
