@@ -108,24 +108,29 @@ export class ListTellings {
   }
 
   /**
-   * Entries that a side added to others of their kind, of which the other side has none there now: they may stand
-   * elsewhere, or have another name. One note for each kind.
+   * Entries that a side added to others of their kind, of which the other side has none there now, or to others none
+   * of which it has there: they may stand elsewhere, or have another name. One note for each kind.
    */
   leftBehind(isAdded: (side: Side, cls: number) => boolean): Telling[] {
     const { matching, lists } = this.entries
-    const sortsOf = (side: Side): (string | undefined)[] =>
-      (lists[side]?.nodes ?? []).map((node, unit) =>
-        matching.isWords(side, unit) ? undefined : sortOf(this.context.docs[side], node),
-      )
+    const sortsOf = (side: Side): string[] =>
+      (lists[side]?.nodes ?? []).flatMap((node, unit) => {
+        const sort = matching.isWords(side, unit)
+          ? undefined
+          : sortOf(this.context.docs[side], node)
+        return sort ?? []
+      })
     const found: Telling[] = []
     for (const [side, other] of [[MINE, NEW] as const, [NEW, MINE] as const]) {
-      const added = matching.classOf[side].filter((cls) => isAdded(side, cls))
+      const isLive = (cls: number): boolean => matching.dormantEntry(side, cls) === undefined
+      const added = matching.classOf[side].filter((cls) => isAdded(side, cls) && isLive(cls))
       if (added.length === 0) continue
       const [before, there] = [new Set(sortsOf(OLD)), new Set(sortsOf(other))]
+      const isAmongNone = this.input.kind !== Kind.Attribute && this.areAllGone(other)
       for (const cls of added) {
         const node = matching.node(side, cls)
-        const sort = sortOf(this.context.docs[side], node)
-        if (sort === undefined || !before.has(sort) || there.has(sort)) continue
+        const sort = sortOf(this.context.docs[side], node) ?? ''
+        if (there.has(sort) || !(isAmongNone || before.has(sort))) continue
         there.add(sort)
         const key = this.entries.keyOf(cls)
         const problem = carryProblems.leftBehind(this.context.docs[side], node, key, side)
@@ -133,6 +138,17 @@ export class ListTellings {
       }
     }
     return found
+  }
+
+  /** Whether a side has entries in a list and none of those that old has there. */
+  private areAllGone(side: Side): boolean {
+    const { matching } = this.entries
+    const entries = (of: Side): number[] =>
+      matching.classOf[of].filter(
+        (cls, unit) => !this.entries.isComment(cls) && !matching.isWords(of, unit),
+      )
+    const [old, now] = [entries(OLD), entries(side)]
+    return old.length > 0 && now.length > 0 && old.every((cls) => matching.unit(side, cls) < 0)
   }
 
   /** A container that one side put around what the list held. */
