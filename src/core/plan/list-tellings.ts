@@ -108,8 +108,9 @@ export class ListTellings {
   }
 
   /**
-   * Entries that a side added to others of their kind, of which the other side has none there now, or to others none
-   * of which it has there: they may stand elsewhere, or have another name. One note for each kind.
+   * Entries that a side added to others of their kind, of which the other side has none there now: they may stand
+   * elsewhere, or have another name. One note for each kind; one for all where the other side has none at all of what
+   * they were added to.
    */
   leftBehind(isAdded: (side: Side, cls: number) => boolean): Telling[] {
     const { matching, lists } = this.entries
@@ -126,14 +127,17 @@ export class ListTellings {
       const added = matching.classOf[side].filter((cls) => isAdded(side, cls) && isLive(cls))
       if (added.length === 0) continue
       const [before, there] = [new Set(sortsOf(OLD)), new Set(sortsOf(other))]
-      const isAmongNone = this.input.kind !== Kind.Attribute && this.areAllGone(other)
+      const strange = new Map<string, number>()
       for (const cls of added) {
-        const node = matching.node(side, cls)
-        const sort = sortOf(this.context.docs[side], node) ?? ''
-        if (there.has(sort) || !(isAmongNone || before.has(sort))) continue
-        there.add(sort)
-        const key = this.entries.keyOf(cls)
-        const problem = carryProblems.leftBehind(this.context.docs[side], node, key, side)
+        const sort = sortOf(this.context.docs[side], matching.node(side, cls)) ?? ''
+        if (!there.has(sort) && !strange.has(sort)) strange.set(sort, cls)
+      }
+      const ofKnownSort = [...strange].filter(([sort]) => before.has(sort))
+      const isAmongNone = this.input.kind !== Kind.Attribute && this.areAllGone(other)
+      const told = ofKnownSort.length === 0 && isAmongNone ? [...strange].slice(0, 1) : ofKnownSort
+      for (const [, cls] of told) {
+        const [doc, key] = [this.context.docs[side], this.entries.keyOf(cls)]
+        const problem = carryProblems.leftBehind(doc, matching.node(side, cls), key, side)
         found.push({ tell: 'problem', problem })
       }
     }

@@ -181,7 +181,14 @@ test('where keys belong together nothing is put around them', () => {
 test('members of other names that have the same values are others', () => {
   const texts = ['{"a":11,"b":22}', '{"all":{"x":11,"y":22}}', '{"a":11,"b":22,"own":{}}'] as const
   const { problems } = carryText([...texts], { format: formatNamed('json'), path: 'list.json' })
-  expect(problems).toEqual([])
+  // in the container of other names mine's would be a stranger
+  expect(problems.map(({ code }) => code)).toEqual(['carry/added-alone'])
+})
+
+test('attributes stand in no container, whatever else has another name', () => {
+  const texts = ['<lamp a="1"/>', '<lamp b="1"/>', '<lamp a="1" own="2"/>'] as const
+  const { text, problems } = carryText([...texts], { format: formatNamed('xml'), path: 'a.xml' })
+  expect([text, problems]).toEqual(['<lamp b="1" own="2"/>', []])
 })
 
 test('of objects under other names around one array none is that of the other', () => {
