@@ -12,10 +12,10 @@ import type { z } from 'zod'
 import { carryVariantsDocument, failureDocument } from '../../src/show/carry-document.ts'
 import { deliverDocument, restoreDocument } from '../../src/show/deliver-document.ts'
 import { overviewDocument } from '../../src/show/workspace-document.ts'
-import { Workplace } from './program.ts'
+import { copiesOf, Workplace } from './program.ts'
 
 /** A server with a save, a log that is left out, a file of its own, and one that vanilla drops. */
-function workspace(): Workplace {
+const workspace = copiesOf(() => {
   const place = new Workplace({
     'v1/dive.ini': 'oxygen = 90\ncharts = 4\n',
     'v2/dive.ini': 'oxygen = 75\ncharts = 4\n',
@@ -40,7 +40,7 @@ function workspace(): Workplace {
   place.run(['vanilla', 'add', '4.1', 'v1'])
   place.run(['vanilla', 'add', '4.2', 'v2'])
   return place
-}
+})
 
 const carry = (place: Workplace, to = '4.2'): z.infer<typeof carryVariantsDocument> =>
   carryVariantsDocument.parse(JSON.parse(place.run(['carry', 'harbour', '--to', to, '--json']).out))

@@ -1,5 +1,5 @@
 import { spawnSync } from 'node:child_process'
-import { mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
+import { cpSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import type { z } from 'zod'
@@ -74,6 +74,17 @@ export class Workplace {
   carryJson(...more: string[]): { code: number | null; document: z.infer<typeof carryDocument> } {
     const { code, out } = this.carry('--json', ...more)
     return { code, document: carryDocument.parse(JSON.parse(out)) }
+  }
+}
+
+/** Makes places of one kind: the first as it is said, each as a copy of that one. */
+export function copiesOf(make: () => Workplace): () => Workplace {
+  let first: Workplace | undefined
+  return () => {
+    first ??= make()
+    const place = new Workplace()
+    cpSync(first.folder, place.folder, { recursive: true, preserveTimestamps: true })
+    return place
   }
 }
 

@@ -1,11 +1,11 @@
 import { setTimeout as pause } from 'node:timers/promises'
 import { describe, expect, test } from 'vitest'
 import { overviewDocument } from '../../src/show/workspace-document.ts'
-import { Workplace } from './program.ts'
+import { copiesOf, Workplace } from './program.ts'
 import { hasTool, Terminal } from './terminal.ts'
 
 /** A draft in which both sides changed 12 values alike, and two more. */
-function drafted(): Workplace {
+const drafted = copiesOf(() => {
   const file = (most: number, oxygen: number, charts: number): string =>
     `${Array.from({ length: 12 }, (_, i) => `[bell${i}]\nmost = ${most}\n`).join('')}[limits]\noxygen = ${oxygen}\ncharts = ${charts}\n`
   const place = new Workplace({
@@ -18,7 +18,7 @@ function drafted(): Workplace {
   place.run(['vanilla', 'add', '4.2', 'v2'])
   place.run(['carry', 'harbour', '--to', '4.2'])
   return place
-}
+})
 
 const settle = ['settle', 'harbour']
 

@@ -5,7 +5,7 @@ import type { z } from 'zod'
 import { carryVariantsDocument, failureDocument } from '../../src/show/carry-document.ts'
 import { settleDocument } from '../../src/show/settle-document.ts'
 import { overviewDocument } from '../../src/show/workspace-document.ts'
-import { Workplace } from './program.ts'
+import { copiesOf, Workplace } from './program.ts'
 
 type Carried = z.infer<typeof carryVariantsDocument>
 type Settled = z.infer<typeof settleDocument>
@@ -16,7 +16,7 @@ const finds = (...worths: number[]): string =>
   `<finds>\n${worths.map((worth, i) => `  <find id="f${i}">\n    <worth>${worth}</worth>\n  </find>\n`).join('')}</finds>\n`
 
 /** Two servers on 4.1, and 4.2 in the store: both ask the same of oxygen, and old-harbour of a worth, too. */
-function workspace(): Workplace {
+const workspace = copiesOf(() => {
   const place = new Workplace({
     'v1/rules/dive.json': dive(90, 4),
     'v2/rules/dive.json': dive(75, 4),
@@ -37,7 +37,7 @@ function workspace(): Workplace {
   place.run(['vanilla', 'add', '4.1', 'v1'])
   place.run(['vanilla', 'add', '4.2', 'v2'])
   return place
-}
+})
 
 function carry(place: Workplace, ...args: string[]): { code: number | null; document: Carried } {
   const { code, out, err } = place.run(['carry', ...args, '--json'])
