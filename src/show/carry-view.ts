@@ -214,8 +214,10 @@ export function remarks(report: CarryReport, paint: Paint, width: number): strin
   let isCut = false
   for (const alike of byKind.values()) {
     const shown = alike.length <= most + 1 ? alike : alike.slice(0, most)
-    for (const problem of shown)
-      lines.push(...wrap(remark(problem), width, '    ').map((line) => paint.quiet(line)))
+    for (const [at, problem] of shown.entries()) {
+      const said = remark(problem) + adviceOf(problem, shown[at + 1])
+      lines.push(...wrap(said, width, '    ').map((line) => paint.quiet(line)))
+    }
     const left = alike.length - shown.length
     if (left === 0) continue
     lines.push(`    and ${grouped(left)} more like these`)
@@ -228,6 +230,12 @@ function remark({ path, line, input, message }: LocatedProblem): string {
   const place = [path, line].filter((part) => part !== null && part !== '').join(':')
   const which = input === null || input === 'mine' ? '' : ` of ${input}`
   return `${oneLine(place, 200)}${which}  ${oneLine(message, 240)}`
+}
+
+/** What to do about a warning, once where it is the same for the next one. */
+function adviceOf({ severity, hint }: LocatedProblem, next: LocatedProblem | undefined): string {
+  const isSaid = severity === 'warning' && hint !== undefined && next?.hint !== hint
+  return isSaid ? `; ${oneLine(hint, 160)}` : ''
 }
 
 function closing(view: CarryView, questions: number, width: number): string[] {
