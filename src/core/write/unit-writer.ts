@@ -12,6 +12,16 @@ import type { Fits } from './indent.ts'
 import { fitText, NOTHING_FITTED } from './indent.ts'
 import type { ListForm } from './list-form.ts'
 
+/** Where an entry is written. */
+export interface Place {
+  /** Whether a separator is to follow. */
+  readonly separator: boolean
+  /** Whether what was written before stands directly before the entry in a document, too. */
+  readonly follows: (side: Side) => boolean
+  /** The same of what is written next. */
+  readonly precedes: (side: Side) => boolean
+}
+
 /** Writes units of one container: blanks, own comments, node, separator, what follows on the line. */
 export class UnitWriter {
   /** Blanks are content beside text: nothing is fitted there. */
@@ -132,17 +142,8 @@ export class UnitWriter {
     if (keepsLineEnd) writer.made(lineEnd)
   }
 
-  /**
-   * Writes a unit that new and mine have as one of them has it.
-   *
-   * @param follows whether what was written before stands before it in a document, too
-   */
-  whole(
-    units: Triple<number>,
-    side: Side,
-    separator: boolean,
-    follows: (side: Side) => boolean,
-  ): void {
+  /** Writes a unit that new and mine have as one of them has it. */
+  whole(units: Triple<number>, side: Side, { separator, follows }: Place): void {
     const unit = units[side]
     this.guardLine(side, unit)
     this.partFromComment(side, unit)
@@ -155,18 +156,10 @@ export class UnitWriter {
     this.noteEnding(side, unit)
   }
 
-  /**
-   * Writes a unit that new and mine have part by part.
-   *
-   * @param follows whether what was written before stands before it in a document, too
-   */
-  parts(
-    { units, lead, own, entry, tail }: UnitParts,
-    separator: boolean,
-    follows: (side: Side) => boolean,
-  ): void {
+  /** Writes a unit that new and mine have part by part. */
+  parts({ units, lead, own, entry, tail }: UnitParts, place: Place): void {
     const suited = this.suited(units, lead.lines)
-    const start = this.atHome(units, suited, follows)
+    const start = this.atHome(units, suited, place.follows)
     this.lead(units, { lines: start, indent: suited === lead.lines ? lead.indent : suited })
     for (const piece of own) {
       if ('made' in piece) this.context.writer.made(piece.made)
@@ -179,8 +172,8 @@ export class UnitWriter {
       this.context.write(entry, this.fits)
       const end = this.suited(units, tail)
       const isOther = end !== tail && this.tailWords(units, end) === this.tailWords(units, tail)
-      const by = isOther ? end : tail
-      this.tail(by, units[by], separator)
+      const by = this.besideNext(units, isOther ? end : tail, place)
+      this.tail(by, units[by], place.separator)
     }
   }
 
@@ -201,6 +194,14 @@ export class UnitWriter {
     const [here, there] = [this.leadText(side, units[side]), this.leadText(other, units[other])]
     const more = there.slice(0, there.length - here.length)
     return /[\r\n]$/.test(more) && there.endsWith(here) ? other : side
+  }
+
+  /** The side whose blanks part an entry from that behind it: beside texts they are content, and lost with another neighbour. */
+  private besideNext(units: Triple<number>, side: Side, { precedes }: Place): Side {
+    const other = side === MINE ? NEW : MINE
+    if (!this.isMixed || units[other] < 0 || precedes(side) || !precedes(other)) return side
+    const areBlank = ([side, other] as const).every((each) => this.tailWords(units, each) === '')
+    return areBlank ? other : side
   }
 
   private leadText(side: Side, unit: number): string {

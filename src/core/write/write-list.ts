@@ -5,6 +5,7 @@ import type { EntryPlan, ListPlan } from '../plan/plan.ts'
 import type { WriteContext } from './context.ts'
 import { ListForm } from './list-form.ts'
 import { ListFrame } from './list-frame.ts'
+import type { Place } from './unit-writer.ts'
 import { UnitWriter } from './unit-writer.ts'
 
 /** Writes a container: its opening, its entries in their order, its closing. */
@@ -27,37 +28,39 @@ class EntriesWriter {
     const isLive = (cls: number): boolean => this.isLive(cls, surely(entries[cls]))
     const last = order.findLastIndex(isLive)
     const trailing = frame?.hasTrailingSeparator === true
-    let before = -1
     for (const [at, cls] of order.entries()) {
       const wantsSeparator = at < last || (at === last && trailing)
-      this.entry(cls, surely(entries[cls]), wantsSeparator && isLive(cls), before)
-      before = cls
+      this.entry(cls, surely(entries[cls]), {
+        separator: wantsSeparator && isLive(cls),
+        follows: (side) => this.stands(side, cls, at === 0 ? undefined : order[at - 1], -1),
+        precedes: (side) => this.stands(side, cls, order[at + 1], 1),
+      })
     }
   }
 
-  /** @param before the class that was written before, or -1 */
-  private entry(
-    cls: number,
-    { fate, whole, parts }: EntryPlan,
-    separator: boolean,
-    before: number,
-  ): void {
+  /** Whether a class has another one directly beside it in a document; none beside it where there is no other. */
+  private stands(side: Side, cls: number, other: number | undefined, by: -1 | 1): boolean {
+    const { matching } = this.plan
+    const unit = matching.unit(side, cls)
+    if (unit < 0) return false
+    const at = unit + by
+    const isThere = at >= 0 && at < (matching.lists[side]?.length ?? 0)
+    return other === undefined ? !isThere : isThere && matching.unit(side, other) === at
+  }
+
+  private entry(cls: number, { fate, whole, parts }: EntryPlan, place: Place): void {
     const { units } = this
     const { matching } = this.plan
-    const follows = (side: Side): boolean => {
-      const unit = matching.unit(side, cls)
-      return unit === 0 ? before < 0 : matching.unit(side, before) === unit - 1
-    }
     const single = (side: Side): void => {
-      units.single(side, matching.unit(side, cls), separator)
+      units.single(side, matching.unit(side, cls), place.separator)
     }
     if (fate === 'only-comments') units.ownCommentsOnly(matching.unit(MINE, cls))
     else if (fate === 'vanilla-added') single(NEW)
     else if (fate !== 'merged') single(MINE)
     else if (whole !== undefined) {
       const all = triple((side) => matching.unit(side, cls))
-      units.whole(all, whole, separator, follows)
-    } else units.parts(surely(parts), separator, follows)
+      units.whole(all, whole, place)
+    } else units.parts(surely(parts), place)
   }
 
   /** Whether an entry is written, and not only comments. */

@@ -98,3 +98,22 @@ test('texts around an element are merged like any value or asked, and never put 
         expect(carryText([a, b, result], options).text, told).toBe(result)
       }
 })
+
+test('an element that comes or goes beside texts takes its line with it, and that of no other', () => {
+  const options = { format: formatNamed('xml'), path: 'note.xml' }
+  const note = (size: number, ...elements: string[]): string =>
+    `<note>\nSink at <bell/>\n<lamp size="${size}"/>${elements.join('')}\nthen <haul/> it\n</note>\n`
+  for (const [old, now] of [
+    [[], ['\n<rope/>']],
+    [[], ['\n<rope/>', '<net/>']],
+    [['\n<rope/>'], []],
+    [['<rope/>'], []],
+  ] as const) {
+    const [a, b, c] = [note(1, ...old), note(1, ...now), note(2, ...old)]
+    for (const three of [[a, b, c] as const, [a, c, b] as const]) {
+      const { text, conflicts } = carryText(three, options)
+      expect([conflicts, text]).toEqual([[], note(2, ...now)])
+      expect(carryText([three[0], three[1], text ?? ''], options).text).toBe(text)
+    }
+  }
+})
