@@ -50,6 +50,8 @@ export default defineConfig({
     testTimeout: 120_000,
     // by default one core is left to others, and with two cores that is half of them
     maxWorkers: Math.max(1, availableParallelism()),
+    // laws make much that lives short: with a bigger nursery, swept by the worker itself, they take a seventh less
+    execArgv: ['--max-semi-space-size=64', '--single-threaded-gc'],
     reporters: ['default'],
     sequence: { sequencer: LongestFirst },
   },
