@@ -64,7 +64,17 @@ export function foldBlanks(text: string): string {
   return text.replace(/\s+/g, ' ').trim()
 }
 
-/** Text without the blanks at the ends of its lines: how far a line is indented is form, and so is how it ends. */
+/**
+ * Text without the blanks at both ends of its lines: how far a line is indented is form, and so is how it ends. Of a
+ * run of blanks only the first is tried as a beginning, so that a long one takes no longer than its share.
+ */
 export function unindented(text: string): string {
-  return /[\r\n]/.test(text) ? text.replace(/[ \t]*(?:\r\n?|\n)[ \t]*/g, '\n') : text
+  return /[\r\n]/.test(text) ? text.replace(/(?<![ \t])[ \t]*(?:\r\n?|\n)[ \t]*/g, '\n') : text
+}
+
+/** The offset behind the quote that closes the one at `open`, where a backslash escapes; past the end where none does. */
+export function afterQuote(text: string, open: number): number {
+  let at = open + 1
+  while (at < text.length && text.charAt(at) !== '"') at += text.charAt(at) === '\\' ? 2 : 1
+  return at + 1
 }

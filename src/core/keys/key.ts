@@ -1,3 +1,4 @@
+import { afterQuote } from '../document/characters.ts'
 /*
  * Keys name places in a file in one notation for all formats:
  *
@@ -43,7 +44,7 @@ export function keyPattern(key: string): string {
   for (let at = 0; at < key.length; at++) {
     const character = key.charAt(at)
     if (character === '"') {
-      const end = closingQuote(key, at)
+      const end = afterQuote(key, at)
       if (!inBrackets) pattern += key.slice(at, end)
       at = end - 1
     } else if (character === '[') {
@@ -55,12 +56,6 @@ export function keyPattern(key: string): string {
     } else if (!inBrackets) pattern += character
   }
   return pattern.replace(/~[0-9]+/g, '')
-}
-
-function closingQuote(key: string, open: number): number {
-  let at = open + 1
-  while (at < key.length && key.charAt(at) !== '"') at += key.charAt(at) === '\\' ? 2 : 1
-  return at + 1
 }
 
 /** One segment of a key: its name (with `@` where it is an attribute), and its identity as it stands. */
@@ -94,7 +89,7 @@ export function keySegments(key: string): KeySegment[] {
       identity = key.slice(at + 1, close)
       at = close + 1
     } else if (character === '"') {
-      const close = closingQuote(key, at)
+      const close = afterQuote(key, at)
       name += key.slice(at, close)
       at = close
     } else {
@@ -109,7 +104,7 @@ export function keySegments(key: string): KeySegment[] {
 function closingBracket(key: string, open: number): number {
   let at = open + 1
   while (at < key.length && key.charAt(at) !== ']') {
-    at = key.charAt(at) === '"' ? closingQuote(key, at) : at + 1
+    at = key.charAt(at) === '"' ? afterQuote(key, at) : at + 1
   }
   return at
 }

@@ -5,6 +5,8 @@ import { nodeOf } from '../document/unit-list.ts'
 import { surely } from '../document/surely.ts'
 import type { Doc } from '../formats/doc.ts'
 import { joinKey, quoteName } from '../keys/key.ts'
+import type { Changed } from '../match/links.ts'
+import { otherSide } from '../match/links.ts'
 import type { Matching } from '../match/matching.ts'
 import { segmentOf } from '../match/key-segment.ts'
 import { carryProblems } from './carry-problems.ts'
@@ -113,35 +115,40 @@ export class ListTellings {
    * they were added to.
    */
   leftBehind(isAdded: (side: Side, cls: number) => boolean): Telling[] {
-    const { matching, lists } = this.entries
-    const sortsOf = (side: Side): string[] =>
-      (lists[side]?.nodes ?? []).flatMap((node, unit) => {
-        const sort = matching.isWords(side, unit)
-          ? undefined
-          : sortOf(this.context.docs[side], node)
-        return sort ?? []
-      })
-    const found: Telling[] = []
-    for (const [side, other] of [[MINE, NEW] as const, [NEW, MINE] as const]) {
+    const { matching } = this.entries
+    return ([MINE, NEW] as const).flatMap((side) => {
       const isLive = (cls: number): boolean => matching.dormantEntry(side, cls) === undefined
       const added = matching.classOf[side].filter((cls) => isAdded(side, cls) && isLive(cls))
-      if (added.length === 0) continue
-      const [before, there] = [new Set(sortsOf(OLD)), new Set(sortsOf(other))]
-      const strange = new Map<string, number>()
-      for (const cls of added) {
-        const sort = sortOf(this.context.docs[side], matching.node(side, cls)) ?? ''
-        if (!there.has(sort) && !strange.has(sort)) strange.set(sort, cls)
-      }
-      const ofKnownSort = [...strange].filter(([sort]) => before.has(sort))
-      const isAmongNone = this.input.kind !== Kind.Attribute && this.areAllGone(other)
-      const told = ofKnownSort.length === 0 && isAmongNone ? [...strange].slice(0, 1) : ofKnownSort
-      for (const [, cls] of told) {
+      return this.strangers(side, added).map((cls): Telling => {
         const [doc, key] = [this.context.docs[side], this.entries.keyOf(cls)]
         const problem = carryProblems.leftBehind(doc, matching.node(side, cls), key, side)
-        found.push({ tell: 'problem', problem })
-      }
+        return { tell: 'problem', problem }
+      })
+    })
+  }
+
+  /** Of what a side added that of which the other side has none of the kind: the first of each kind that old has, or the first of all. */
+  private strangers(side: Changed, added: readonly number[]): number[] {
+    if (added.length === 0) return []
+    const other = otherSide(side)
+    const [before, there] = [this.sortsOf(OLD), this.sortsOf(other)]
+    const strange = new Map<string | undefined, number>()
+    for (const cls of added) {
+      const sort = sortOf(this.context.docs[side], this.entries.matching.node(side, cls))
+      // what has no kind is of none that the other side has
+      const isThere = sort !== undefined && there.has(sort)
+      if (!isThere && !strange.has(sort)) strange.set(sort, cls)
     }
-    return found
+    const ofOld = [...strange].filter(([sort]) => sort !== undefined && before.has(sort))
+    if (ofOld.length > 0) return ofOld.map(([, cls]) => cls)
+    const isAmongNone = this.input.kind !== Kind.Attribute && this.areAllGone(other)
+    return isAmongNone ? [...strange.values()].slice(0, 1) : []
+  }
+
+  private sortsOf(side: Side): ReadonlySet<string | undefined> {
+    const { matching, lists } = this.entries
+    const nodes = (lists[side]?.nodes ?? []).filter((_, unit) => !matching.isWords(side, unit))
+    return new Set(nodes.map((node) => sortOf(this.context.docs[side], node)))
   }
 
   /** Whether a side has entries in a list and none of those that old has there. */

@@ -189,8 +189,8 @@ export class UnitWriter {
   /** The side whose blanks part an entry from that before it: where the two stand so in one side alone, its blank lines are kept. */
   private atHome(units: Triple<number>, side: Side, follows: (side: Side) => boolean): Side {
     if (this.isMixed || this.isAttributes || !this.form.multiline) return side
-    const other = side === MINE ? NEW : MINE
-    if (units[other] < 0 || follows(side) || !follows(other)) return side
+    const other = neighbourly(units, side, follows)
+    if (other === side) return side
     const [here, there] = [this.leadText(side, units[side]), this.leadText(other, units[other])]
     const more = there.slice(0, there.length - here.length)
     return /[\r\n]$/.test(more) && there.endsWith(here) ? other : side
@@ -198,9 +198,8 @@ export class UnitWriter {
 
   /** The side whose blanks part an entry from that behind it: beside texts they are content, and lost with another neighbour. */
   private besideNext(units: Triple<number>, side: Side, { precedes }: Place): Side {
-    const other = side === MINE ? NEW : MINE
-    if (!this.isMixed || units[other] < 0 || precedes(side) || !precedes(other)) return side
-    const areBlank = ([side, other] as const).every((each) => this.tailWords(units, each) === '')
+    const other = this.isMixed ? neighbourly(units, side, precedes) : side
+    const areBlank = [side, other].every((each) => this.tailWords(units, each) === '')
     return areBlank ? other : side
   }
 
@@ -318,4 +317,10 @@ export class UnitWriter {
   private nodeEnd(side: Side, unit: number): number {
     return this.list(side).nodeEnd(unit)
   }
+}
+
+/** The other side where the neighbour that an entry has in the result is beside it there alone; else the side itself. */
+function neighbourly(units: Triple<number>, side: Side, isBeside: Place['follows']): Side {
+  const other = side === MINE ? NEW : MINE
+  return units[other] >= 0 && !isBeside(side) && isBeside(other) ? other : side
 }

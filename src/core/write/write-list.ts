@@ -32,7 +32,7 @@ class EntriesWriter {
       const wantsSeparator = at < last || (at === last && trailing)
       this.entry(cls, surely(entries[cls]), {
         separator: wantsSeparator && isLive(cls),
-        follows: (side) => this.stands(side, cls, at === 0 ? undefined : order[at - 1], -1),
+        follows: (side) => this.stands(side, cls, order[at - 1], -1),
         precedes: (side) => this.stands(side, cls, order[at + 1], 1),
       })
     }

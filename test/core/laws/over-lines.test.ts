@@ -43,3 +43,16 @@ test.each(Object.entries(FORMATS))(
     )
   },
 )
+
+test('however long a run of blanks or of quotes in a value is, each is passed once', () => {
+  const blanks = ' '.repeat(200_000)
+  const quotes = '\\"'.repeat(200_000)
+  for (const [name, value] of [
+    ['xml', (word: string) => `<pier>lamp${blanks}rope\n${word}</pier>\n`],
+    ['ini', (word: string) => `tools = lamp${blanks}rope "${quotes}\n    ${word}\nsize = 1\n`],
+  ] as const) {
+    const options = { format: formatNamed(name), path: 'pier' }
+    const texts = [value('saw'), value('net'), value('saw').replace('\n', '\n\t')] as const
+    expect(carryText([...texts], options).text?.includes('net')).toBe(true)
+  }
+})

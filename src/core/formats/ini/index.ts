@@ -1,4 +1,4 @@
-import { foldBlanks, unindented } from '../../document/characters.ts'
+import { afterQuote, foldBlanks, unindented } from '../../document/characters.ts'
 import { Kind } from '../../document/kind.ts'
 import type { DialectReader, DialectSettings, Format } from '../format.ts'
 import type { IniDialect } from './dialect.ts'
@@ -47,9 +47,16 @@ function entryLength(comments: readonly string[], from: number, among: Kind): nu
 /** A value over lines may be indented anew; in its quotes each blank counts. */
 function unindentedOutside(value: string): string {
   if (!/[\r\n]/.test(value)) return value
-  return value.replace(/("(?:[^"\\]|\\[^])*")|[^"]+/g, (part, quoted?: string) =>
-    quoted === undefined ? unindented(part) : part,
-  )
+  let folded = ''
+  let at = 0
+  for (let open = value.indexOf('"'); open >= 0; open = value.indexOf('"', at)) {
+    const end = afterQuote(value, open)
+    // behind a quote that nothing closes none is closed
+    if (end > value.length) break
+    folded += unindented(value.slice(at, open)) + value.slice(open, end)
+    at = end
+  }
+  return folded + unindented(value.slice(at))
 }
 
 export const ini: Format = {
