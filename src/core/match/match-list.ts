@@ -16,12 +16,12 @@ import {
 import { pairInGaps } from './gaps.ts'
 import type { Changed, Links } from './links.ts'
 import { otherSide } from './links.ts'
-import { amidDropped, sortsOfGroups } from './amid-dropped.ts'
 import { linkMovedAndChanged } from './moved.ts'
 import { movedOrCopied } from './moved-or-copied.ts'
 import type { Item } from './item.ts'
 import type { Perhaps } from './renamed.ts'
 import { linkRenamed } from './renamed.ts'
+import { amidDropped, broughtInPart, sortsOfGroups } from './ordered-groups.ts'
 import type { Stretch } from './stretches.ts'
 import { broughtOrReplaced, stretchesOf } from './stretches.ts'
 import { MatchState, unlinked } from './match-state.ts'
@@ -169,6 +169,7 @@ function matchThree(
     ? []
     : [
         ...amidDropped(state.links, told, groups),
+        ...broughtInPart(state.links, told, groups),
         ...movedOrCopied(state, SIDES_CHANGED),
         ...broughtOrReplaced(state.links, () => linksBroughtLast(state, reading)),
       ]

@@ -1,26 +1,12 @@
 import { Kind } from '../document/kind.ts'
 import type { Side } from '../document/sides.ts'
 import { MINE, NEW, OLD, triple } from '../document/sides.ts'
-import { surely } from '../document/surely.ts'
-import type { Value, Values } from '../likeness/value.ts'
-import { weightOf } from '../likeness/weight.ts'
-import type { Item } from './item.ts'
-import { contentOf, valuesIn } from './item.ts'
 import type { Changed, Links } from './links.ts'
 import { otherSide } from './links.ts'
+import type { Moved, Numbered, Numbers } from './moved-numbers.ts'
+import { isSetting, movedNumbers } from './moved-numbers.ts'
 import type { Shifted } from './shifted-names.ts'
-import { isKept, NAMED } from './shifted-names.ts'
 import type { TellApart } from './tell-apart.ts'
-
-/** So much that only one number has must stand under another number now: a number alone may do so by chance. */
-const LEAST_KNOWN = 2
-/** One key of a number could be known again by chance only, and most numbered settings are that. */
-const LEAST_KEYS = 2
-
-/** What keys of one number hold, by what else is in them; each as the rank of its item. */
-type Numbered = Map<string, number>
-/** The numbers that stand in keys behind the same beginning, or before the same end. */
-type Numbers = Map<string, Numbered>
 
 /**
  * Keys whose numbers tell what they are of (`Boat2Crew`, `Boat2Masts`, the section `[Boat2.Hold]`; also `Crew2`,
@@ -37,8 +23,8 @@ export function shiftedNumbers(told: TellApart, links: Links): { asked: Shifted;
   for (const [stem, old] of all[OLD]) {
     const now = triple((side) => all[side].get(stem) ?? NO_NUMBERS)
     const moved = {
-      [NEW]: movedIn(told, links, NEW, [old, now[NEW]]),
-      [MINE]: movedIn(told, links, MINE, [old, now[MINE]]),
+      [NEW]: movedNumbers(told, links, NEW, [old, now[NEW]]),
+      [MINE]: movedNumbers(told, links, MINE, [old, now[MINE]]),
     }
     const isByBoth = areOtherwise(moved[NEW], moved[MINE])
     for (const side of [NEW, MINE] as const)
@@ -69,23 +55,11 @@ export function shiftedNumbers(told: TellApart, links: Links): { asked: Shifted;
 
 const NO_NUMBERS: Numbers = new Map()
 
-/** Numbers, and the number under which what they stood for stands now; undefined where it stands under none. */
-type Moved = Map<string, string | undefined>
-
-/** Whether a key holds one value: what holds several is an entry, and told by these. */
-function isSetting(item: Item): boolean {
-  const { kind } = item
-  if (kind === Kind.Member) return item.value.parts[0]?.kind === Kind.Scalar
-  return (
-    kind === Kind.Property || kind === Kind.Attribute || (kind === Kind.Element && item.isPlain)
-  )
-}
-
 function numbersIn(told: TellApart, side: Side): Map<string, Numbers> {
   const found = new Map<string, Numbers>()
   for (const [at, item] of told.items[side].entries()) {
     const { kind, name } = item
-    if (!told.isByName(side, at)) continue
+    if (!told.isByName(side, at) || kind === Kind.Instruction) continue
     for (const { 0: number, index } of name.matchAll(/[0-9]+/g)) {
       const [stem, rest] = [name.slice(0, index), name.slice(index + number.length)]
       const put = (group: string, key: string): void => {
@@ -98,63 +72,6 @@ function numbersIn(told: TellApart, side: Side): Map<string, Numbers> {
     }
   }
   return found
-}
-
-/**
- * Numbers of old under which something else stands in a side, and the number under which most of what they held
- * stands there; undefined where it stands under none.
- */
-function movedIn(
-  told: TellApart,
-  links: Links,
-  side: Changed,
-  [old, now]: readonly [Numbers, Numbers],
-): Moved {
-  const inSide = ownersIn(told, now, side, (at) => isKept(told, links, [side, at], OLD))
-  const inOld = ownersIn(told, old, OLD, (at) => isKept(told, links, [OLD, at], side))
-  const votes = new Map<string, Map<string, number>>()
-  for (const [held, one] of inOld) {
-    const other = inSide.get(held)
-    if (one === undefined || other === undefined) continue
-    const ofOne = votes.get(one.number) ?? new Map<string, number>()
-    votes.set(one.number, ofOne.set(other.number, (ofOne.get(other.number) ?? 0) + one.weight))
-  }
-  const kept = (number: string): number => votes.get(number)?.get(number) ?? 0
-  const moved: Moved = new Map<string, string | undefined>()
-  for (const [one, ofOne] of votes)
-    for (const [other, weight] of ofOne) {
-      if (one === other || weight < LEAST_KNOWN || weight <= kept(one)) continue
-      moved.set(one, other)
-      // what stood there before stands elsewhere, or went
-      if (kept(other) < weight && !moved.has(other)) moved.set(other, undefined)
-    }
-  return moved
-}
-
-/** The number that alone holds a value under what else is in its key, and how much that is; undefined where several do. */
-function ownersIn(
-  told: TellApart,
-  numbers: Numbers,
-  side: Side,
-  isAsItWas: (at: number) => boolean,
-): Map<string, { number: string; weight: number } | undefined> {
-  const owners = new Map<string, { number: string; weight: number } | undefined>()
-  for (const [number, numbered] of numbers)
-    for (const [rest, at] of numbered) {
-      const item = surely(told.items[side][at])
-      if (!isSetting(item) && (rest === '' || isAsItWas(at))) continue
-      for (const value of tellingIn(item, numbered, told.values)) {
-        const held = `${value.id} ${rest}`
-        owners.set(held, owners.has(held) ? undefined : { number, weight: weightOf(value) })
-      }
-    }
-  return owners
-}
-
-/** The values that an entry may be known by again: of a setting its own, if its number has others beside it. */
-function tellingIn(item: Item, { size }: Numbered, values: Values): readonly Value[] {
-  if (isSetting(item)) return size < LEAST_KEYS ? [] : [contentOf(item, values)]
-  return NAMED.has(item.kind) ? valuesIn(item) : []
 }
 
 /** The classes of keys of one number in old, and in a side. */

@@ -5,9 +5,11 @@ import { OLD, SIDES, triple } from '../document/sides.ts'
 import { surely } from '../document/surely.ts'
 import { customaryRank, isCustomary, isId } from '../identity/candidates.ts'
 import type { IdentityExpression } from '../identity/expression.ts'
+import { stemOf } from '../identity/numbers.ts'
 import { parseIdentity } from '../identity/expression.ts'
 import type { Identities } from '../identity/identities.ts'
 import type { Inference } from '../identity/infer.ts'
+import type { Aligner } from '../likeness/align.ts'
 import type { Value, Values } from '../likeness/value.ts'
 import { wordsIn } from '../likeness/value.ts'
 import type { Item } from './item.ts'
@@ -121,6 +123,11 @@ export class TellApart {
     return counter === undefined
       ? undefined
       : this.items[side][at]?.identity(parseIdentity(counter))
+  }
+
+  /** What aligns sequences in the documents. */
+  get aligner(): Aligner {
+    return this.scope.identities.known.aligner
   }
 
   /** The values of the documents. */
@@ -267,6 +274,8 @@ export class TellApart {
     // where it is the same it need not be told
     if (step === undefined || others.every((other) => other.get(step) === first.get(step)))
       return undefined
+    // what numbers an element tells it
+    if (!isId(step) && this.isOneOfNumbered(group)) return undefined
     const [ofNew, ofMine] = others.map((other) => other.get(step))
     const isReplaced = ofMine !== undefined && ![ofMine, ofNew].includes(first.get(step))
     if (isReplaced && (ofNew !== ofMine || !isId(step))) return undefined
@@ -274,6 +283,13 @@ export class TellApart {
     const isOther = others.some((other) => areOthers(first, other))
     if (!isNew && !isId(step) && !isOther) return undefined
     return { by: 'identity', identity: parseIdentity(step), isStrong: true }
+  }
+
+  /** Whether a name ends in a number, and others that begin like it do, too. */
+  private isOneOfNumbered(group: string): boolean {
+    const stem = stemOf(group)
+    const hasStem = (other: string): boolean => other !== group && stemOf(other) === stem
+    return stem !== undefined && this.groups.some((groups) => groups.some(hasStem))
   }
 }
 
