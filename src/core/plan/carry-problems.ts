@@ -2,6 +2,7 @@ import type { Doc } from '../formats/doc.ts'
 import type { Side, Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDE_NAMES } from '../document/sides.ts'
 import type { DormantEntry } from '../match/dormant.ts'
+import type { MissingNumber, UnevenLists } from './in-step.ts'
 import type { InputProblem } from './telling.ts'
 import { shownValue } from '../formats/shown-value.ts'
 
@@ -217,6 +218,30 @@ export const carryProblems = {
     }
   },
 
+  /** Lists that were as long as one another in each file, and are not in the result. */
+  unevenLists(doc: Doc, node: number, { names, lengths }: UnevenLists): InputProblem {
+    return {
+      severity: 'note',
+      code: 'carry/out-of-step',
+      message: `${inWords(names)} are as long as one another in old, new and yours, but now have ${inWords(lengths)} entries`,
+      span: spanOfName(doc, node),
+      hint: 'compare them by hand: a value may stand beside what it does not belong to',
+      input: SIDE_NAMES[MINE],
+    }
+  },
+
+  /** A number that the result lacks, though the numbers ran on in each file, or two names stood together. */
+  missingNumber(doc: Doc, node: number, { lacks, has }: MissingNumber): InputProblem {
+    return {
+      severity: 'note',
+      code: 'carry/out-of-step',
+      message: `the result has ${has} but no ${lacks}: in old, new and yours neither stands without the other`,
+      span: spanOfName(doc, node),
+      hint: 'see whether what has the number is to go, or to get another number: a game that counts may stop at the gap',
+      input: SIDE_NAMES[MINE],
+    }
+  },
+
   duplicateKey(
     doc: Doc,
     [node, first]: readonly [number, number],
@@ -233,6 +258,11 @@ export const carryProblems = {
       input: SIDE_NAMES[side],
     }
   },
+}
+
+/** Several things as a list in words: `a, b and c`. */
+function inWords(all: readonly (string | number)[]): string {
+  return [all.slice(0, -1).join(', '), ...all.slice(-1)].filter((each) => each !== '').join(' and ')
 }
 
 /** Where the name of an entry stands, and what comes before it. */

@@ -13,7 +13,9 @@ import { carryProblems } from './carry-problems.ts'
 import { placeInside } from '../identity/place.ts'
 import type { PlanContext } from './context.ts'
 import type { Entries } from './entries.ts'
-import type { ListInput, Telling } from './plan.ts'
+import type { MissingNumber } from './in-step.ts'
+import { missingNumber, unevenLists } from './in-step.ts'
+import type { EntryPlan, ListInput, Telling } from './plan.ts'
 import type { Nodes } from './telling.ts'
 
 /** That the entries of a list have other numbers than before. */
@@ -107,6 +109,28 @@ export class ListTellings {
     const node = this.entries.nodesOf(cls)[MINE]
     const problem = carryProblems.alikeByChance(this.context.docs[MINE], node, was, is)
     return [{ tell: 'problem', problem }]
+  }
+
+  /** Columns of a table that were in step in each of the three files, and are not in the result. */
+  outOfStep(plans: readonly EntryPlan[]): Telling[] {
+    const { docs } = this.context
+    const lists = unevenLists(docs, this.entries, plans)
+    // what is asked at is not decided yet
+    const number =
+      this.entries.matching.shifted.size > 0 ? undefined : missingNumber(docs, this.entries, plans)
+    const [doc, node] = [docs[MINE], this.input.nodes[MINE]]
+    const { kind, where } = this.input
+    const keyOf = (name: string): string =>
+      joinKey(where.key, `${kind === Kind.Attribute ? '@' : ''}${quoteName(name)}`)
+    const keys = ({ lacks, has }: MissingNumber): MissingNumber => ({
+      lacks: keyOf(lacks),
+      has: keyOf(has),
+    })
+    const problems = [
+      ...(lists === undefined ? [] : [carryProblems.unevenLists(doc, node, lists)]),
+      ...(number === undefined ? [] : [carryProblems.missingNumber(doc, node, keys(number))]),
+    ]
+    return problems.map((problem): Telling => ({ tell: 'problem', problem }))
   }
 
   /**

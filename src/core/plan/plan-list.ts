@@ -105,13 +105,15 @@ class ListPlanner {
     const order = listOrder(input, matching, moves, (cls) => surely(fates[cls]).fate !== 'out')
     const told = [...this.tellings.duplicates(), ...this.leftBehind(fates)]
     if (this.isOrdered()) told.push(...this.tellings.moves(order.moved, order.clash))
+    const entries = fates.map((fate, cls) => this.entry(cls, fate))
+    told.push(...this.tellings.outOfStep(entries))
     return {
       do: 'list',
       input,
       matching,
       moves,
       order: order.classes,
-      entries: fates.map((fate, cls) => this.entry(cls, fate)),
+      entries,
       frame: planFrame(context.docs, input, order.classes.length > 0),
       told,
     }

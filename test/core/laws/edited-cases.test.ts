@@ -16,7 +16,7 @@ import { ALL_WAYS, NO_WAYS } from './short-ways.ts'
 import { editedEntries, someEdits } from './text-edits.ts'
 
 /** So many stories begin with each case. */
-const STORIES = 7
+const STORIES = 5
 
 const ROOT = fileURLToPath(new URL('../cases/', import.meta.url))
 const NAMES = ['old', 'new', 'mine'] as const
