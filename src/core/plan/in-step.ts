@@ -37,10 +37,12 @@ export function unevenLists(
   const isPutTogether = plans.some(({ fate }, cls) => ADDED.has(fate) || inner[cls]?.do === 'list')
   if (!isPutTogether) return undefined
   const columns = plans.flatMap((plan, cls): Column<number>[] => {
+    if (!isColumn(entries, cls)) return []
     const nodes = entries.nodesOf(cls)
     const held = triple((side) => lengthOf(docs[side], nodes[side]))
     const left = lengthLeft(plan, held, inner[cls])
-    if (left === undefined || !isColumn(entries, cls)) return []
+    // what is one long everywhere is so by chance
+    if (left === undefined || held.every((length) => length === 1)) return []
     return [{ name: entries.keyOf(cls), held, left }]
   })
   const apart = outOfStep(columns, LEAST_LISTS)
@@ -155,7 +157,7 @@ export function missingNumber(
   if (!areChosenByBoth(entries, plans)) return undefined
   const families = familiesIn(docs, entries, plans)
   for (const { numbers, left, nameOf } of families) {
-    const ranOn = numbers[OLD].size > 1 && numbers.every((each) => gapIn(each) === undefined)
+    const ranOn = numbers.every((each) => gapIn(each) === undefined)
     const gap = ranOn ? gapIn(left) : undefined
     if (gap !== undefined) return { lacks: nameOf(gap.missing), has: nameOf(gap.next) }
   }
@@ -205,7 +207,7 @@ function familiesIn(docs: Triple<Doc>, entries: Entries, plans: readonly EntryPl
       if (fate !== 'out') family.left.add(+number)
     }
   }
-  return [...found.values()].filter(({ numbers }) => numbers.some(({ size }) => size > 1))
+  return [...found.values()]
 }
 
 /** The first number that is missing among others, and the next that is there. */

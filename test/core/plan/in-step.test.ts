@@ -5,7 +5,7 @@ import { formatNamed } from '../../../src/core/formats/index.ts'
 
 // What ran in step in each of the three files and does not in the result is told, and nothing else is.
 
-const columns = (all: Record<string, readonly (number | string)[]>): string =>
+const columns = (all: Record<string, readonly unknown[]>): string =>
   `${JSON.stringify(all, undefined, 2)}\n`
 const keys = (all: Record<string, number>): string =>
   `[Gear]\n${Object.entries(all)
@@ -42,6 +42,16 @@ test.each<[what: string, format: FormatName, texts: [string, string, string], to
     'one list and a new one that is as long',
     'json',
     [columns({ names: GEAR.names }), columns(GEAR), columns({ names: ['oar', 'bell'] })],
+    [],
+  ],
+  [
+    'lists of one entry, which each side replaced by another',
+    'json',
+    [
+      columns({ finds: [{ id: 'k1', worth: 4 }], loads: [5] }),
+      columns({ finds: [{ id: 'k2', worth: 6 }], loads: [5] }),
+      columns({ finds: [{ id: 'k3', worth: 7 }], loads: [5] }),
+    ],
     [],
   ],
   [
