@@ -135,6 +135,21 @@ export const carryProblems = {
     }
   },
 
+  /** An entry that one side dropped, where the other has put the same into an entry of its own. */
+  standsInside(doc: Doc, node: number, was: string, now: string, side: Side): InputProblem {
+    return {
+      severity: 'note',
+      code: 'carry/stands-inside',
+      message:
+        side === MINE
+          ? `vanilla dropped ${was}, and your ${now} holds the same: it stands there`
+          : `you dropped ${was}, and vanilla's new ${now} holds the same: it stands there`,
+      span: spanOfName(doc, node),
+      hint: 'if it was to go, drop it there, too',
+      input: SIDE_NAMES[side],
+    }
+  },
+
   /** A key that both dropped, one of them only since it gave what it is of another number. */
   renumbered(doc: Doc, node: number, was: string, now: string, side: Side): InputProblem {
     return {

@@ -4,7 +4,10 @@ import { MINE, NEW, OLD, triple } from '../document/sides.ts'
 import { surely } from '../document/surely.ts'
 import { canonical, sameContent } from '../formats/canonical.ts'
 import type { DormantEntries } from '../match/dormant.ts'
+import type { Value } from '../likeness/value.ts'
+import { weightOf } from '../likeness/weight.ts'
 import type { Changed } from '../match/links.ts'
+import { otherSide } from '../match/links.ts'
 import type { Stretch } from '../match/stretches.ts'
 import { carryProblems } from './carry-problems.ts'
 import { CommentFates } from './comment-fates.ts'
@@ -18,6 +21,8 @@ import { NOTHING_TOLD } from './plan.ts'
 import { quoted } from './quoted-comments.ts'
 
 const MERGED: EntryFate = { fate: 'merged', told: NOTHING_TOLD }
+/** What says less than a text stands elsewhere by chance. */
+const LEAST_SAID = 2
 const OUT: EntryFate = { fate: 'out', told: NOTHING_TOLD }
 
 /**
@@ -26,6 +31,7 @@ const OUT: EntryFate = { fate: 'out', told: NOTHING_TOLD }
  */
 export class EntryFates {
   private readonly dormant: DormantFates
+  private insideAdded: ReadonlyMap<Value, number> | undefined
   private looseTexts: ReadonlySet<string> | undefined
   private looseEquals: Map<string, number[]> | undefined
 
@@ -88,7 +94,7 @@ export class EntryFates {
     const [old, fresh, mine] = nodes
     const own = side === NEW ? 'vanilla' : 'mine'
     if (nodes[side] < 0) {
-      const other = side === NEW ? MINE : NEW
+      const other = otherSide(side)
       const told = old < 0 ? [] : [this.heldRemoval(cls, other)]
       return this.heldOut(cls, other, told)
     }
@@ -247,7 +253,9 @@ export class EntryFates {
     const { perhaps, shifted } = this.entries.matching
     const now = shifted.get(cls)
     if (now !== undefined) return [this.renumbered(cls, now)]
-    return (perhaps.get(cls) ?? []).flatMap((now) => {
+    const alike = perhaps.get(cls) ?? []
+    if (alike.length === 0) return this.standsInside(cls)
+    return alike.flatMap((now) => {
       const nodes = this.entries.nodesOf(now)
       const side = nodes[NEW] >= 0 ? NEW : MINE
       // what is in comments on both sides now holds for nobody
@@ -256,6 +264,41 @@ export class EntryFates {
       const problem = carryProblems.perhapsRenamed(docs[side], nodes[side], was, is, side)
       return [{ tell: 'problem', problem }]
     })
+  }
+
+  /** What one side dropped where the other has put the same into an entry of its own: it stands there. */
+  private standsInside(cls: number): Telling[] {
+    const { docs, options } = this.context
+    const old = this.entries.nodesOf(cls)[OLD]
+    if (old < 0) return []
+    const value = options.identities.known.values.of(docs[OLD], old)
+    this.insideAdded ??= this.valuesInsideAdded()
+    const now = weightOf(value) < LEAST_SAID ? undefined : this.insideAdded.get(value)
+    if (now === undefined) return []
+    const nodes = this.entries.nodesOf(now)
+    const side = nodes[NEW] >= 0 ? NEW : MINE
+    const [was, is] = [this.entries.keyOf(cls), this.entries.keyOf(now)]
+    const problem = carryProblems.standsInside(docs[side], nodes[side], was, is, side)
+    return [{ tell: 'problem', problem }]
+  }
+
+  /** What stands inside of entries that one side alone has put in, and the class of the entry. */
+  private valuesInsideAdded(): ReadonlyMap<Value, number> {
+    const { docs, options } = this.context
+    const { values } = options.identities.known
+    const found = new Map<Value, number>()
+    for (const side of [NEW, MINE] as const)
+      for (const cls of this.entries.matching.classOf[side]) {
+        const nodes = this.entries.nodesOf(cls)
+        const isAdded = nodes[OLD] < 0 && nodes[otherSide(side)] < 0 && nodes[side] >= 0
+        if (!isAdded) continue
+        const waiting = [...values.of(docs[side], nodes[side]).parts]
+        for (let part = waiting.pop(); part !== undefined; part = waiting.pop()) {
+          found.set(part, cls)
+          waiting.push(...part.parts)
+        }
+      }
+    return found
   }
 
   /** What one side dropped where the other has it under another number. */
