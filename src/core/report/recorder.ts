@@ -2,7 +2,7 @@ import { detached } from '../document/characters.ts'
 import type { Position } from '../document/line-map.ts'
 import type { Doc } from '../formats/doc.ts'
 import type { Side, Triple } from '../document/sides.ts'
-import { MINE, NEW, OLD, SIDE_NAMES, triple } from '../document/sides.ts'
+import { MINE, NEW, OLD, SIDE_NAMES, SIDES, triple } from '../document/sides.ts'
 import { valuePlace } from '../formats/value-place.ts'
 import { decodedValue, jsonType, ownText, shownValue } from '../formats/shown-value.ts'
 import type { EntryPlan, Plan, ToldChange } from '../plan/plan.ts'
@@ -115,7 +115,10 @@ export class Recorder {
 
   /** A stretch of a list that both sides rewrote. */
   stretch({ key, nodes, settled }: ToldStretch): void {
-    const [old, fresh, mine] = triple((side) => this.shownTogether(side, nodes[side]))
+    const names = SIDES.flatMap((side) => nodes[side].map((node) => this.docs[side].name(node)))
+    // where their names differ the values alone may look alike
+    const shown = new Set(names).size > 1 ? sourceOf : shownValue
+    const [old, fresh, mine] = triple((side) => shownTogether(this.docs[side], nodes[side], shown))
     const inBoth = old === null ? 'two-new' : 'two-values'
     const kind = fresh === null ? 'gone-in-vanilla' : mine === null ? 'gone-in-mine' : inBoth
     this.ledger.conflict(
@@ -163,11 +166,6 @@ export class Recorder {
     )
   }
 
-  private shownTogether(side: Side, nodes: readonly number[]): string | null {
-    if (nodes.length === 0) return null
-    return nodes.map((node) => shownValue(this.docs[side], node)).join(', ')
-  }
-
   /** Of an entry that is gone on one side: what the other changed in it. */
   private inside(kind: ConflictKind, nodes: Nodes): { inside?: InnerChange[] } {
     const side = kind === 'gone-in-vanilla' ? MINE : kind === 'gone-in-mine' ? NEW : undefined
@@ -207,4 +205,17 @@ export class Recorder {
     if (distinct.size < 2) return {}
     return { types: { old: old ?? null, new: fresh ?? null, mine: mine ?? null } }
   }
+}
+
+/** What a report shows of several nodes of a document; null where there are none. */
+function shownTogether(
+  doc: Doc,
+  nodes: readonly number[],
+  shown: (doc: Doc, node: number) => string,
+): string | null {
+  return nodes.length === 0 ? null : nodes.map((node) => shown(doc, node)).join(', ')
+}
+
+function sourceOf(doc: Doc, node: number): string {
+  return doc.slice(node).trim()
 }
