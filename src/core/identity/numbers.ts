@@ -20,6 +20,22 @@ export function stemOf(text: string): string | undefined {
   return NUMBERED.exec(text)?.[1]
 }
 
+/** A number in a name, with what stands before it and behind it. */
+export interface NumberInName {
+  stem: string
+  number: string
+  rest: string
+}
+
+/** The numbers in a name, each by itself. */
+export function numbersInName(name: string): NumberInName[] {
+  return [...name.matchAll(/[0-9]+/g)].map(({ 0: number, index }) => ({
+    stem: name.slice(0, index),
+    number,
+    rest: name.slice(index + number.length),
+  }))
+}
+
 /** Whether an identity is nothing but the number of an entry in its container, in every document, or in some. */
 export function onlyCounts({ held }: Candidate, documents = held): boolean {
   return documents.every(({ inContainers }) =>

@@ -1,6 +1,7 @@
 import { Kind } from '../document/kind.ts'
 import type { Side } from '../document/sides.ts'
 import { MINE, NEW, OLD, triple } from '../document/sides.ts'
+import { numbersInName } from '../identity/numbers.ts'
 import type { Changed, Links } from './links.ts'
 import { otherSide } from './links.ts'
 import type { Moved, Numbered, Numbers } from './moved-numbers.ts'
@@ -60,8 +61,7 @@ function numbersIn(told: TellApart, side: Side): Map<string, Numbers> {
   for (const [at, item] of told.items[side].entries()) {
     const { kind, name } = item
     if (!told.isByName(side, at) || kind === Kind.Instruction) continue
-    for (const { 0: number, index } of name.matchAll(/[0-9]+/g)) {
-      const [stem, rest] = [name.slice(0, index), name.slice(index + number.length)]
+    for (const { stem, number, rest } of numbersInName(name)) {
       const put = (group: string, key: string): void => {
         const numbers: Numbers = found.get(group) ?? new Map<string, Numbered>()
         const numbered: Numbered = numbers.get(number) ?? new Map<string, number>()

@@ -272,8 +272,9 @@ export class EntryFates {
     const old = this.entries.nodesOf(cls)[OLD]
     if (old < 0) return []
     const value = options.identities.known.values.of(docs[OLD], old)
+    if (weightOf(value) < LEAST_SAID) return []
     this.insideAdded ??= this.valuesInsideAdded()
-    const now = weightOf(value) < LEAST_SAID ? undefined : this.insideAdded.get(value)
+    const now = this.insideAdded.get(value)
     if (now === undefined) return []
     const nodes = this.entries.nodesOf(now)
     const side = nodes[NEW] >= 0 ? NEW : MINE

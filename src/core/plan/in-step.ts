@@ -3,6 +3,7 @@ import { Kind } from '../document/kind.ts'
 import type { Triple } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDES, triple } from '../document/sides.ts'
 import { surely } from '../document/surely.ts'
+import { numbersInName } from '../identity/numbers.ts'
 import type { Doc } from '../formats/doc.ts'
 import type { Changed } from '../match/links.ts'
 import type { Entries } from './entries.ts'
@@ -193,8 +194,7 @@ function familiesIn(docs: Triple<Doc>, entries: Entries, plans: readonly EntryPl
     const side = SIDES.find((each) => nodes[each] >= 0)
     if (side === undefined || entries.isComment(cls)) continue
     const [kind, name] = [docs[side].kind(nodes[side]), docs[side].name(nodes[side])]
-    for (const { 0: number, index } of name.matchAll(/[0-9]+/g)) {
-      const [stem, rest] = [name.slice(0, index), name.slice(index + number.length)]
+    for (const { stem, number, rest } of numbersInName(name)) {
       const key = `${kind}:${stem}#${rest}`
       const width = number.startsWith('0') ? number.length : 1
       const family: Family = found.get(key) ?? {
