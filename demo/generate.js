@@ -23,49 +23,28 @@ const oneOf = (list) => list[between(0, list.length - 1)]
 // Finds
 
 const MATERIALS = {
-  brass: ['brass', 'bronze', 'copper', 'gilded', 'verdigris'],
-  iron: ['iron', 'rusted', 'forged', 'riveted', 'chained', 'leaden'],
-  wood: ['oaken', 'elm', 'tarred', 'carved', 'split', 'cedar'],
-  cloth: ['canvas', 'woollen', 'silken', 'stitched', 'oiled'],
-  bone: ['bone', 'ivory', 'whalebone', 'antler'],
-  clay: ['clay', 'glazed', 'painted', 'cracked', 'salt-glazed'],
+  brass: ['brass', 'bronze', 'copper'],
+  iron: ['iron', 'rusted', 'leaden'],
+  wood: ['oaken', 'carved', 'tarred'],
+  cloth: ['canvas', 'silken', 'oiled'],
+  bone: ['bone', 'ivory'],
+  clay: ['clay', 'glazed', 'cracked'],
 }
 const THINGS = [
   'lamp',
   'bell',
   'box',
-  'buckle',
-  'button',
-  'candlestick',
   'chest',
-  'clasp',
-  'comb',
   'cup',
   'dial',
   'figure',
-  'flask',
-  'fork',
-  'hinge',
   'hook',
   'horn',
-  'jar',
   'key',
-  'knife',
-  'ladle',
-  'lock',
   'mask',
-  'mug',
-  'pin',
-  'pipe',
-  'plate',
-  'pulley',
   'ring',
   'seal',
-  'spoon',
   'sextant',
-  'tally',
-  'thimble',
-  'tile',
   'whistle',
 ]
 const GLASS = [
@@ -119,22 +98,9 @@ function allFinds() {
     }
   }
   const glass = GLASS.flatMap((name) =>
-    [
-      '',
-      'green-',
-      'blue-',
-      'amber-',
-      'clear-',
-      'smoked-',
-      'sea-',
-      'milk-',
-      'ruby-',
-      'etched-',
-      'tall-',
-      'small-',
-    ].map((tint) => tint + name),
+    ['', 'green-', 'amber-', 'clear-', 'small-'].map((tint) => tint + name),
   )
-  glass.slice(0, 80).forEach((id, i) => finds.splice((i + 1) * 13, 0, find(id, 'glass')))
+  glass.forEach((id, i) => finds.splice((i + 1) * 6, 0, find(id, 'glass')))
   for (const id of [
     'diving-bell',
     'ship-bell',
@@ -237,15 +203,13 @@ for (const [id, after] of NEWCOMERS) {
 }
 
 const findsHarbour = copy(finds41)
-const retuned = findsHarbour
-  .filter(
-    (each) =>
-      each.kind === 'iron' ||
-      each.id === 'diving-bell' ||
-      each.id === 'ship-bell' ||
-      each.id === 'brass-bell',
-  )
-  .slice(0, 184)
+const retuned = findsHarbour.filter(
+  (each) =>
+    each.kind === 'iron' ||
+    each.id === 'diving-bell' ||
+    each.id === 'ship-bell' ||
+    each.id === 'brass-bell',
+)
 for (const each of retuned) each.most *= 4
 for (const id of ['diving-bell', 'ship-bell', 'brass-bell'])
   if (named(findsHarbour, id).most < 8) named(findsHarbour, id).most *= 4
