@@ -6,6 +6,7 @@ import type { Plugin } from 'vitest/config'
 import { defineConfig } from 'vitest/config'
 import type { TestSpecification } from 'vitest/node'
 import { BaseSequencer } from 'vitest/node'
+import { COMPILE_LATER } from './test/flags.ts'
 
 /** What takes longest: where it began last, one core would wait for the other. */
 const LONG = /(golden|laws|edited-cases|short-ways|lists|update|killed|screen|workspace)\.test\.ts$/
@@ -71,7 +72,7 @@ export default defineConfig({
     maxWorkers: Math.max(1, availableParallelism()),
     env: placeForFolders(),
     // laws make much that lives short: with a bigger nursery, swept by the worker itself, they take a seventh less
-    execArgv: ['--max-semi-space-size=64', '--single-threaded-gc'],
+    execArgv: ['--max-semi-space-size=64', '--single-threaded-gc', COMPILE_LATER],
     reporters: ['default'],
     sequence: { sequencer: LongestFirst },
   },

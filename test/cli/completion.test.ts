@@ -11,7 +11,7 @@ function workspace(): Workplace {
     'live/a.ini': 'a = 1\n',
     'anagnosis.yaml':
       'variants:\n  harbour: { folder: live, vanilla: "4.1" }\n  the trench: { folder: live, vanilla: "4.1" }\n',
-    'bin/anagnosis': `#!/bin/sh\nexec '${process.execPath}' '${PROGRAM}' "$@"\n`,
+    'bin/anagnosis': `#!/bin/sh\nexec '${[process.execPath, ...PROGRAM].join("' '")}' "$@"\n`,
   })
   chmodSync(place.path('bin/anagnosis'), 0o755)
   place.run(['vanilla', 'add', '4.1', 'v1'])

@@ -4,10 +4,13 @@ import { dirname, join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import type { z } from 'zod'
 import { carryDocument } from '../../src/show/carry-document.ts'
+import { COMPILE_LATER } from '../flags.ts'
 import { temporaryFolder } from '../temporary.ts'
 
 export const ROOT = fileURLToPath(new URL('../..', import.meta.url))
-export const PROGRAM = join(ROOT, 'bin', 'anagnosis.js')
+
+/** What Node is given to run the built program; what the program is given comes after it. */
+export const PROGRAM = [COMPILE_LATER, join(ROOT, 'bin', 'anagnosis.js')]
 
 /** Files by path; a path that ends in `/` is an empty folder. */
 export type Files = Record<string, string | Buffer>
@@ -56,7 +59,7 @@ export class Workplace {
   }
 
   run(args: readonly string[], env: Record<string, string> = {}): Ran {
-    const { status, stdout, stderr } = spawnSync(process.execPath, [PROGRAM, ...args], {
+    const { status, stdout, stderr } = spawnSync(process.execPath, [...PROGRAM, ...args], {
       cwd: this.folder,
       encoding: 'utf8',
       maxBuffer: 1 << 28,

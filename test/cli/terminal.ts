@@ -51,7 +51,7 @@ export class Terminal {
 
   /** One in which the built program runs; when it has ended its exit code is said. */
   static of(folder: string, args: readonly string[], options: Options = {}): Terminal {
-    const call = [process.execPath, PROGRAM, ...args].map((word) => `'${word}'`).join(' ')
+    const call = [process.execPath, ...PROGRAM, ...args].map((word) => `'${word}'`).join(' ')
     // the shell stays, so that the last words of the program can be read; also where Ctrl-C comes
     // before the program takes keys itself, and is a signal to the shell as well
     return new Terminal(

@@ -11,7 +11,7 @@ import {
 } from '../../src/show/vanilla-document.ts'
 import { writeBomb, writeTar, writeZip } from '../workspace/archives.ts'
 import type { Files } from './program.ts'
-import { ROOT, Workplace } from './program.ts'
+import { PROGRAM, Workplace } from './program.ts'
 
 const CONFIG = `version-at: "game/build.json: release"
 variants:
@@ -251,11 +251,9 @@ describe('the store', () => {
     )
     place.run(['vanilla', 'add', '4.1', 'v41'])
     const before = readdirSync(place.path('.anagnosis/vanilla'), { recursive: true }).sort()
-    const child = spawn(
-      process.execPath,
-      [join(ROOT, 'bin/anagnosis.js'), 'vanilla', 'add', '4.2', 'many'],
-      { cwd: place.folder },
-    )
+    const child = spawn(process.execPath, [...PROGRAM, 'vanilla', 'add', '4.2', 'many'], {
+      cwd: place.folder,
+    })
     const exit = new Promise((resolve) => child.once('exit', resolve))
     const incoming = (): boolean =>
       readdirSync(place.path('.anagnosis/vanilla')).some((name) => name.startsWith('incoming'))
@@ -274,13 +272,9 @@ describe('the store', () => {
     const place = workspace(many)
     place.run(['vanilla', 'add', '4.1', 'v41'])
     const before = stored(place)
-    const child = spawn(
-      process.execPath,
-      [join(ROOT, 'bin/anagnosis.js'), 'vanilla', 'add', '4.2', 'many'],
-      {
-        cwd: place.folder,
-      },
-    )
+    const child = spawn(process.execPath, [...PROGRAM, 'vanilla', 'add', '4.2', 'many'], {
+      cwd: place.folder,
+    })
     const incoming = (): string[] =>
       readdirSync(place.path('.anagnosis/vanilla')).filter((name) => name.startsWith('incoming'))
     while (incoming().length === 0) await new Promise((resolve) => setTimeout(resolve, 10))

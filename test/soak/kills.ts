@@ -3,8 +3,9 @@ import { cpSync, existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync }
 import { rmSync, statSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { dirname, join, resolve } from 'node:path'
+import { COMPILE_LATER } from '../flags.ts'
 
-const PROGRAM = resolve('bin/anagnosis.js')
+const PROGRAM = [COMPILE_LATER, resolve('bin/anagnosis.js')]
 const FILES = 300
 
 interface Run {
@@ -13,7 +14,7 @@ interface Run {
 }
 
 function anagnosis(cwd: string, ...args: string[]): Run {
-  const { status, stdout, stderr } = spawnSync(process.execPath, [PROGRAM, ...args], {
+  const { status, stdout, stderr } = spawnSync(process.execPath, [...PROGRAM, ...args], {
     cwd,
     encoding: 'utf8',
   })
@@ -57,7 +58,7 @@ function ready(root: string): void {
 
 /** Runs a delivery that is killed after so many milliseconds, where it has not ended before. */
 async function killedDelivery(root: string, milliseconds: number): Promise<void> {
-  const child = spawn(process.execPath, [PROGRAM, 'deliver', 'h', '--yes'], {
+  const child = spawn(process.execPath, [...PROGRAM, 'deliver', 'h', '--yes'], {
     cwd: root,
     stdio: 'ignore',
   })
