@@ -3,6 +3,7 @@ import { isRepeatable, Kind } from '../document/kind.ts'
 import type { Side } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDES } from '../document/sides.ts'
 import { surely } from '../document/surely.ts'
+import { affixedNames } from './affixed-names.ts'
 import type { Changed } from './links.ts'
 import type { MatchState } from './match-state.ts'
 import { renamedKeys } from './renamed-keys.ts'
@@ -19,6 +20,8 @@ const LEAST_SIBLINGS = 3
 const CLEARLY = 0.15
 /** So many values must be theirs alone for two to be compared at all. */
 const LEAST_SHARED = 2
+/** All names that got one affix are evidence by themselves: so alike are two then that are one. */
+const LEAST_AFFIXED = 0.7
 /** From this likeness on an entry is named as what another may have become. */
 const PERHAPS = 0.3
 /** The same where both dropped the entry, so that nothing else of it is told. */
@@ -38,6 +41,9 @@ export function linkRenamed(state: MatchState, sides: readonly Changed[]): Perha
   const perhaps = new Map<number, number[]>()
   for (const side of sides) linkByKeptNumber(state, OLD, side)
   if (sides.length > 1) linkByKeptNumber(state, NEW, MINE)
+  const affixed = sides.flatMap((side) => withAffixes(state, side))
+  const areOne = areOneName(state, affixed)
+  const unlike = affixed.filter((one) => !areOne || !linkIfAlike(state, one))
   const found = sides.flatMap((side) => renamedBy(state, side))
   for (const one of found) {
     const { side, i, j, isSure } = one
@@ -46,11 +52,14 @@ export function linkRenamed(state: MatchState, sides: readonly Changed[]): Perha
     if (isSure && isOurs && links.link(OLD, i, side, j, 'renamed')) continue
     if (!links.isInOldAlone(from) || one.score >= PERHAPS_OF_DROPPED) gather(perhaps, from, to)
   }
-  for (const side of sides)
-    for (const [i, j] of renamedKeys(state, side)) {
-      const from = links.classOf(OLD, i)
-      if (!links.isInOldAlone(from)) gather(perhaps, from, links.classOf(side, j))
-    }
+  const byName = sides.flatMap((side) =>
+    renamedKeys(state, side).map(([i, j]): SideEntry => [i, side, j]),
+  )
+  for (const [i, side, j] of [...byName, ...unlike]) {
+    const [from, to] = [links.classOf(OLD, i), links.classOf(side, j)]
+    const isTold = perhaps.get(from)?.includes(to) === true
+    if (!links.isInOldAlone(from) && !isTold) gather(perhaps, from, to)
+  }
   return perhaps
 }
 
@@ -74,6 +83,41 @@ function linkByKeptNumber({ links, told }: MatchState, a: Side, b: Side): void {
     const why = told.id(a, i) === undefined ? 'alike' : 'renamed'
     if (j !== undefined) links.link(a, i, b, j, why)
   }
+}
+
+/** An entry of old, and one of a side that it may be there. */
+type SideEntry = readonly [i: number, side: Changed, j: number]
+
+/** Entries whose names all got one affix, but for those that are linked. */
+function withAffixes({ told, links }: MatchState, side: Changed): SideEntry[] {
+  const old = byPool(told, OLD, () => true, ownPool)
+  const now = byPool(told, side, () => true, ownPool)
+  const byName = (of: Side, entries: readonly number[] = []): Map<string, number> =>
+    new Map(entries.map((at) => [nameOf(told, of, at) ?? '', at]))
+  return [...old].flatMap(([pool, entries]) =>
+    affixedNames(byName(OLD, entries), byName(side, now.get(pool)))
+      .filter(([i, j]) => links.partner(OLD, i, side) < 0 && links.partner(side, j, OLD) < 0)
+      .map(([i, j]): SideEntry => [i, side, j]),
+  )
+}
+
+/** Whether no two sides gave an entry of old different names: then nothing tells which is to hold. */
+function areOneName({ told }: MatchState, all: readonly SideEntry[]): boolean {
+  const names = new Map<number, string>()
+  return all.every(([i, side, j]) => {
+    const name = nameOf(told, side, j) ?? ''
+    const known = names.get(i)
+    names.set(i, name)
+    return known === undefined || known === name
+  })
+}
+
+/** Whether two entries, of which the names say that they are one, are alike, too; they are linked then. */
+function linkIfAlike(state: MatchState, [i, side, j]: SideEntry): boolean {
+  const { alike, told, links } = state
+  const { score } = alike.likeness(OLD, i, side, j, alike.numbersOf(identityPaths(told, i)))
+  const isOne = score >= LEAST_AFFIXED && !holdsBoth(state, i, side, j)
+  return isOne && links.link(OLD, i, side, j, 'renamed')
 }
 
 /**
@@ -210,6 +254,13 @@ function isAlone(
 function holdsBoth({ links }: MatchState, i: number, side: Changed, j: number): boolean {
   const [cls, other] = [links.classOf(OLD, i), links.classOf(side, j)]
   return SIDES.some((each) => links.member(each, cls) >= 0 && links.member(each, other) >= 0)
+}
+
+/** The name of an entry, or what its identity says. */
+function nameOf(told: TellApart, side: Side, at: number): string | undefined {
+  const item = surely(told.items[side][at])
+  const means = told.meansOf(side, at)
+  return means.by === 'identity' ? item.identity(means.identity) : item.name
 }
 
 function identityPaths(told: TellApart, at: number): string[] {

@@ -4,7 +4,7 @@
  *   line     ::= blanks (comment | section | property)? line-end
  *   comment  ::= (';' | '#' | ['//']) …
  *   section  ::= '[' name ']' blanks comment?
- *   property ::= name (blanks ('=' | ':' | [blank]) blanks value)?
+ *   property ::= name (blanks ('=' | ':' | [blank]) blanks value)?     the separator may stand on the next line, further in
  *   value    ::= '"' … '"' blanks comment?  |  ['{' … '}' over lines]  |  … [blanks comment]
  *   A value goes on in the next line after a backslash at the line's end, and in lines that are
  *   indented further and have no separator.
@@ -216,9 +216,11 @@ export class IniScanner {
   }
 
   /** Reads a property with all its lines; gives the start of the line after it. */
-  private property(start: number, end: number, indent: number): number {
+  private property(start: number, nameLineEnd: number, indent: number): number {
     const { source, dialect } = this
-    const separator = this.separatorAt(start, end)
+    const onLine = this.separatorAt(start, nameLineEnd)
+    const separator = onLine < 0 ? this.separatorBelow(nameLineEnd, indent) : onLine
+    const end = separator > nameLineEnd ? lineEnd(source, separator) : nameLineEnd
     if (separator < 0 && !dialect.bareNames) {
       this.problems.push(iniProblems.noSeparator({ start, end: trimEnd(source, start, end) }))
       return afterLineEnd(source, end)
@@ -227,7 +229,7 @@ export class IniScanner {
       this.problems.push(iniProblems.noName({ start, end: start + 1 }))
       return afterLineEnd(source, end)
     }
-    const nameEnd = trimEnd(source, start, separator < 0 ? end : separator)
+    const nameEnd = trimEnd(source, start, separator < 0 ? end : Math.min(separator, nameLineEnd))
     if (separator < 0) {
       this.leaf(start, nameEnd, nameEnd, nameEnd)
       return afterLineEnd(source, end)
@@ -258,6 +260,15 @@ export class IniScanner {
       next = afterLineEnd(source, stop)
     }
     return -1
+  }
+
+  /** Where a line that is indented further begins with the separator of the name on the line up to `end`; or -1. */
+  private separatorBelow(end: number, indent: number): number {
+    const { source } = this
+    const next = afterLineEnd(source, end)
+    const stop = lineEnd(source, next)
+    const start = skipInLine(source, next, stop)
+    return start - next > indent && this.separatorAt(start, stop) === start ? start : -1
   }
 
   /** Where the first separator of the dialect stands in a line, or -1. */
