@@ -187,6 +187,18 @@ export const carryProblems = {
     }
   },
 
+  /** An entry that nothing names and that both added, at different places. */
+  addedApart(doc: Doc, node: number, key: string): InputProblem {
+    return {
+      severity: 'note',
+      code: 'carry/added-apart',
+      message: `you and vanilla both added ${key}, the same at different places: it stands once, where yours does`,
+      span: spanOfName(doc, node),
+      hint: 'if both are meant, add the other, too',
+      input: SIDE_NAMES[MINE],
+    }
+  },
+
   /** An entry that one side added to others, of which the other side has none there now. */
   leftBehind(doc: Doc, node: number, key: string, side: Side): InputProblem {
     const message =

@@ -11,6 +11,7 @@ import type { Matching } from '../match/matching.ts'
 import { segmentOf } from '../match/key-segment.ts'
 import { carryProblems } from './carry-problems.ts'
 import { placeInside } from '../identity/place.ts'
+import { addedApart } from './added-apart.ts'
 import type { PlanContext } from './context.ts'
 import type { Entries } from './entries.ts'
 import type { MissingNumber } from './in-step.ts'
@@ -184,6 +185,15 @@ export class ListTellings {
       )
     const [old, now] = [entries(OLD), entries(side)]
     return old.length > 0 && now.length > 0 && old.every((cls) => matching.unit(side, cls) < 0)
+  }
+
+  /** Entries that both sides added, at different places: each stands once, and may be two. */
+  addedApart(): Telling[] {
+    return addedApart(this.entries).map((cls): Telling => {
+      const [doc, key] = [this.context.docs[MINE], this.entries.keyOf(cls)]
+      const problem = carryProblems.addedApart(doc, this.entries.matching.node(MINE, cls), key)
+      return { tell: 'problem', problem }
+    })
   }
 
   /** A container that one side put around what the list held. */
