@@ -8,7 +8,7 @@ import type { Entries } from './entries.ts'
 type Gap = readonly [after: number, before: number]
 
 /**
- * Entries that both sides added, equal, that nothing names, and that stand at different places: they are taken for
+ * Entries that both sides added, equal, that no strong identity tells, and that stand at different places: they are taken for
  * one, and may be two.
  *
  * @returns their classes, in the order of mine
@@ -25,7 +25,7 @@ export function addedApart(entries: Entries): number[] {
       !matching.isWords(MINE, unit) &&
       !matching.hasDormant(cls) &&
       !asked.has(cls) &&
-      matching.name(MINE, unit) === undefined &&
+      matching.isLoose(cls) &&
       areApart(gapOf(matching, NEW, cls), gapOf(matching, MINE, cls)),
   )
 }

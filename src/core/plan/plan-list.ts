@@ -104,8 +104,8 @@ class ListPlanner {
     const fates = new EntryFates(context, this.entries, input.dormant).all()
     const order = listOrder(input, matching, moves, (cls) => surely(fates[cls]).fate !== 'out')
     const told = [...this.tellings.duplicates(), ...this.leftBehind(fates)]
-    if (this.isOrdered())
-      told.push(...this.tellings.moves(order.moved, order.clash), ...this.tellings.addedApart())
+    if (this.isOrdered()) told.push(...this.tellings.moves(order.moved, order.clash))
+    told.push(...this.tellings.addedApart())
     const entries = fates.map((fate, cls) => this.entry(cls, fate))
     told.push(...this.tellings.outOfStep(entries))
     return {
