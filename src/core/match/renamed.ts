@@ -1,12 +1,14 @@
 import { gather } from '../document/gather.ts'
-import { isRepeatable, Kind } from '../document/kind.ts'
+import { isRepeatable } from '../document/kind.ts'
 import type { Side } from '../document/sides.ts'
 import { MINE, NEW, OLD, SIDES } from '../document/sides.ts'
 import { surely } from '../document/surely.ts'
-import { affixedNames } from './affixed-names.ts'
+import type { SideEntry } from './affixed.ts'
+import { linkByAffix } from './affixed.ts'
 import type { Changed } from './links.ts'
 import type { MatchState } from './match-state.ts'
 import { renamedKeys } from './renamed-keys.ts'
+import { byPool, identityPaths, ownPool } from './pools.ts'
 import { sharing } from './sharing.ts'
 import type { TellApart } from './tell-apart.ts'
 
@@ -20,8 +22,6 @@ const LEAST_SIBLINGS = 3
 const CLEARLY = 0.15
 /** So many values must be theirs alone for two to be compared at all. */
 const LEAST_SHARED = 2
-/** All names that got one affix are evidence by themselves: so alike are two then that are one. */
-const LEAST_AFFIXED = 0.7
 /** From this likeness on an entry is named as what another may have become. */
 const PERHAPS = 0.3
 /** The same where both dropped the entry, so that nothing else of it is told. */
@@ -41,9 +41,7 @@ export function linkRenamed(state: MatchState, sides: readonly Changed[]): Perha
   const perhaps = new Map<number, number[]>()
   for (const side of sides) linkByKeptNumber(state, OLD, side)
   if (sides.length > 1) linkByKeptNumber(state, NEW, MINE)
-  const affixed = sides.flatMap((side) => withAffixes(state, side))
-  const areOne = areOneName(state, affixed)
-  const unlike = affixed.filter((one) => !areOne || !linkIfAlike(state, one))
+  const unlike = linkByAffix(state, sides)
   const found = sides.flatMap((side) => renamedBy(state, side))
   for (const one of found) {
     const { side, i, j, isSure } = one
@@ -83,41 +81,6 @@ function linkByKeptNumber({ links, told }: MatchState, a: Side, b: Side): void {
     const why = told.id(a, i) === undefined ? 'alike' : 'renamed'
     if (j !== undefined) links.link(a, i, b, j, why)
   }
-}
-
-/** An entry of old, and one of a side that it may be there. */
-type SideEntry = readonly [i: number, side: Changed, j: number]
-
-/** Entries whose names all got one affix, but for those that are linked. */
-function withAffixes({ told, links }: MatchState, side: Changed): SideEntry[] {
-  const old = byPool(told, OLD, () => true, ownPool)
-  const now = byPool(told, side, () => true, ownPool)
-  const byName = (of: Side, entries: readonly number[] = []): Map<string, number> =>
-    new Map(entries.map((at) => [nameOf(told, of, at) ?? '', at]))
-  return [...old].flatMap(([pool, entries]) =>
-    affixedNames(byName(OLD, entries), byName(side, now.get(pool)))
-      .filter(([i, j]) => links.partner(OLD, i, side) < 0 && links.partner(side, j, OLD) < 0)
-      .map(([i, j]): SideEntry => [i, side, j]),
-  )
-}
-
-/** Whether no two sides gave an entry of old different names: then nothing tells which is to hold. */
-function areOneName({ told }: MatchState, all: readonly SideEntry[]): boolean {
-  const names = new Map<number, string>()
-  return all.every(([i, side, j]) => {
-    const name = nameOf(told, side, j) ?? ''
-    const known = names.get(i)
-    names.set(i, name)
-    return known === undefined || known === name
-  })
-}
-
-/** Whether two entries, of which the names say that they are one, are alike, too; they are linked then. */
-function linkIfAlike(state: MatchState, [i, side, j]: SideEntry): boolean {
-  const { alike, told, links } = state
-  const { score } = alike.likeness(OLD, i, side, j, alike.numbersOf(identityPaths(told, i)))
-  const isOne = score >= LEAST_AFFIXED && !holdsBoth(state, i, side, j)
-  return isOne && links.link(OLD, i, side, j, 'renamed')
 }
 
 /**
@@ -162,33 +125,6 @@ function bestOfPools(state: MatchState, side: Changed, lost: Pools, gained: Pool
     const others = gained.get(pool) ?? []
     return others.length === 0 ? [] : best(state, side, ones, others)
   })
-}
-
-type PoolOf = (told: TellApart, side: Side, at: number) => string | undefined
-
-function byPool(
-  told: TellApart,
-  side: Side,
-  isFree: (at: number) => boolean,
-  poolOf: PoolOf,
-): Map<string, number[]> {
-  const pools = new Map<string, number[]>()
-  for (const at of told.items[side].keys()) {
-    const pool = isFree(at) ? poolOf(told, side, at) : undefined
-    if (pool !== undefined) gather(pools, pool, at)
-  }
-  return pools
-}
-
-/** Of an entry that is told by a name of its own: among which others that may have changed. */
-function ownPool(told: TellApart, side: Side, at: number): string | undefined {
-  if (told.id(side, at) === undefined) return undefined
-  const item = surely(told.items[side][at])
-  const isNamed = told.meansOf(side, at).by === 'identity'
-  const isMapping =
-    item.kind === Kind.Section ||
-    (item.kind === Kind.Member && item.value.parts[0]?.kind === Kind.Object)
-  return isNamed || isMapping ? told.pool(item) : undefined
 }
 
 /** Of an element or a section: all others, for the name itself may have changed. */
@@ -254,16 +190,4 @@ function isAlone(
 function holdsBoth({ links }: MatchState, i: number, side: Changed, j: number): boolean {
   const [cls, other] = [links.classOf(OLD, i), links.classOf(side, j)]
   return SIDES.some((each) => links.member(each, cls) >= 0 && links.member(each, other) >= 0)
-}
-
-/** The name of an entry, or what its identity says. */
-function nameOf(told: TellApart, side: Side, at: number): string | undefined {
-  const item = surely(told.items[side][at])
-  const means = told.meansOf(side, at)
-  return means.by === 'identity' ? item.identity(means.identity) : item.name
-}
-
-function identityPaths(told: TellApart, at: number): string[] {
-  const means = told.meansOf(OLD, at)
-  return means.by === 'identity' ? means.identity.parts.map((path) => path.join('/')) : []
 }
