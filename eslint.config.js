@@ -102,7 +102,7 @@ const noFormatNames = [
 ]
 
 export default tseslint.config(
-  { ignores: ['dist', 'node_modules', 'demo/data', 'coverage'] },
+  { ignores: ['dist', 'node_modules', 'demo/data', 'coverage', '.made-tests'] },
   js.configs.recommended,
   ...tseslint.configs.strict,
   {

@@ -1,12 +1,10 @@
 import { accessSync, constants, statfsSync } from 'node:fs'
 import { availableParallelism } from 'node:os'
-import { resolve } from 'node:path'
-import { build } from 'esbuild'
-import type { Plugin } from 'vitest/config'
 import { defineConfig } from 'vitest/config'
 import type { TestSpecification } from 'vitest/node'
 import { BaseSequencer } from 'vitest/node'
 import { COMPILE_LATER } from './test/flags.ts'
+import { ONE_MODULES, oneModule } from './test/one-module.ts'
 
 /** What takes longest: where it began last, one core would wait for the other. */
 const LONG = /(golden|laws|edited-cases|short-ways|lists|update|killed|screen|workspace)\.test\.ts$/
@@ -17,32 +15,6 @@ class LongestFirst extends BaseSequencer {
     const isLong = ({ moduleId }: TestSpecification): boolean => LONG.test(moduleId)
     return [...sorted.filter(isLong), ...sorted.filter((file) => !isLong(file))]
   }
-}
-
-/**
- * A test of laws is made one module with all that it imports of ours: between modules each call goes through the
- * runner, which takes a quarter of the time of a law.
- */
-const oneModule: Plugin = {
-  name: 'one-module',
-  enforce: 'pre',
-  async load(id) {
-    if (!/\/test\/core\/laws\/[^/]+\.test\.ts$/.test(id)) return undefined
-    const { outputFiles, metafile } = await build({
-      entryPoints: [id],
-      outfile: id.replace(/ts$/, 'js'),
-      bundle: true,
-      write: false,
-      metafile: true,
-      packages: 'external',
-      platform: 'node',
-      format: 'esm',
-      sourcemap: 'external',
-    })
-    for (const input of Object.keys(metafile.inputs)) this.addWatchFile(resolve(input))
-    const [map, code] = outputFiles.map(({ text }) => text)
-    return { code: code ?? '', map: map ?? null }
-  },
 }
 
 /** The least free bytes with which a disk in memory takes the folders of the tests. */
@@ -67,6 +39,7 @@ export default defineConfig({
   plugins: [oneModule],
   test: {
     include: ['test/**/*.test.ts'],
+    server: { deps: { external: [ONE_MODULES] } },
     testTimeout: 120_000,
     // by default one core is left to others, and with two cores that is half of them
     maxWorkers: Math.max(1, availableParallelism()),
