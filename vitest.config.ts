@@ -41,6 +41,8 @@ export default defineConfig({
     include: ['test/**/*.test.ts'],
     server: { deps: { external: [ONE_MODULES] } },
     testTimeout: 120_000,
+    // each test is a module with a copy of ours of its own: a worker may go on with the next one
+    isolate: false,
     // by default one core is left to others, and with two cores that is half of them
     maxWorkers: Math.max(1, availableParallelism()),
     env: placeForFolders(),

@@ -7,8 +7,8 @@ import type { Plugin } from 'vitest/config'
 
 /** Where the modules are put, in the project, so that Node finds the packages that they import. */
 const MADE = resolve('.made-tests')
-/** What the runner does itself: it replaces modules in these, or collects files for them. */
-const BY_RUNNER = /vi\.mock\(|import\.meta\.glob/
+/** In these the runner replaces modules. */
+const BY_RUNNER = /vi\.mock\(/
 
 /** Modules that Node loads itself. */
 export const ONE_MODULES = /\.made-tests/

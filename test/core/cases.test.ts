@@ -14,7 +14,6 @@ import type { Case } from './cases/case.ts'
 import { outlines } from './plan/planned.ts'
 
 const ROOT = join(dirname(fileURLToPath(import.meta.url)), 'cases')
-const cases = import.meta.glob<{ default: Case }>('./cases/*/case.ts', { eager: true })
 
 const NAMES = ['old', 'new', 'mine'] as const
 type Name = (typeof NAMES)[number] | 'expected'
@@ -25,8 +24,8 @@ interface CaseFiles {
   read: (name: Name) => string
 }
 
-function filesOf(path: string): CaseFiles {
-  const folder = join(ROOT, dirname(path).split('/').at(-1) ?? '')
+function filesOf(name: string): CaseFiles {
+  const folder = join(ROOT, name)
   const file = readdirSync(folder).find((name) => name.startsWith('old.')) ?? ''
   return {
     format: formatNamed(formatOfPath(file) ?? 'ini'),
@@ -35,8 +34,12 @@ function filesOf(path: string): CaseFiles {
   }
 }
 
-const all = Object.entries(cases).map(
-  ([path, { default: it }]) => [it.title, filesOf(path), it] as const,
+const folders = readdirSync(ROOT).filter((name) => name !== 'case.ts')
+const all = await Promise.all(
+  folders.sort().map(async (name) => {
+    const { default: it } = (await import(`./cases/${name}/case.ts`)) as { default: Case }
+    return [it.title, filesOf(name), it] as const
+  }),
 )
 
 test.each(all)('%s', (_title, { format, file, read }, it) => {
