@@ -47,7 +47,7 @@ export function conflictSentence(conflict: Conflict & { unread?: true }, paint: 
     case 'lines':
       return `Both rewrote this differently: vanilla has ${fresh}, you have ${mine}.`
     case 'file':
-      return isOfLinks(conflict)
+      return isOfKinds(conflict)
         ? `Both changed what stands here: ${thing(conflict.old)} in old, ${thing(conflict.new)} in new. You have ${thing(conflict.mine)}.`
         : 'Both changed this file, and it has no keys to merge by.'
   }
@@ -58,9 +58,11 @@ function wentWords(place: Conflict['at']['new']): string {
   return place === null ? 'dropped it' : 'commented it out'
 }
 
-/** Whether a whole file is a link in one of the inputs: then it is told where that leads. */
-function isOfLinks({ old, new: fresh, mine }: Conflict): boolean {
-  return [old, fresh, mine].some((value) => value?.startsWith('a link to ') === true)
+/** Whether there is a link or a folder in one of the inputs: then it is told what stands in each. */
+function isOfKinds({ old, new: fresh, mine }: Conflict): boolean {
+  const isOther = (value: string | null): boolean =>
+    value === 'a folder' || value?.startsWith('a link to ') === true
+  return [old, fresh, mine].some(isOther)
 }
 
 function thing(value: string | null): string {

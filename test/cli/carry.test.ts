@@ -227,6 +227,9 @@ describe('carry on folders', () => {
     expect(code).toBe(1)
     expect(document.files).toMatchObject([{ path: 'x', outcome: 'conflict' }])
     expect(place.tree('out')).toEqual({ x: 'my text' })
+    expect(place.carry('--replace').out.replace(/\s+/g, ' ')).toContain(
+      'a file in old, a folder in new. You have a file.',
+    )
   })
 
   test.skipIf(process.platform === 'win32')('a link is carried as a link, and not followed', () => {

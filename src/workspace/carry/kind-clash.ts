@@ -8,7 +8,8 @@ import type { Side, Triple } from '../../core/document/sides.ts'
 import { MINE, triple } from '../../core/document/sides.ts'
 import type { FileTree } from '../tree.ts'
 import { targetOf } from '../tree.ts'
-import { conflictOfWhole, rowOfWhole } from './whole-entry.ts'
+import type { Shown } from './whole-entry.ts'
+import { conflictOfWhole, rowOfWhole, shownLink } from './whole-entry.ts'
 
 /** A path that is a file in one input and a folder in another: it is decided as a whole. */
 export interface KindClash {
@@ -19,6 +20,8 @@ export interface KindClash {
   conflict: boolean
   /** What each input has there, as a hash. */
   contents: Triple<string | undefined>
+  /** What is shown of it: that it is a folder, or where a link leads. */
+  shown: Shown
 }
 
 /** All such paths, with the three-way choice between what the inputs have there. */
@@ -35,7 +38,10 @@ export function kindClashes(trees: Triple<FileTree>): KindClash[] {
     const side =
       old !== undefined && mine === undefined && fresh !== old ? MINE : pickSide(contents)
     const conflict = fresh !== mine && fresh !== old && mine !== old
-    clashes.push({ root, side: side ?? MINE, conflict, contents })
+    const shown = triple((side) =>
+      folders[side]?.has(root) === true ? 'a folder' : shownLink(trees[side].get(root)),
+    )
+    clashes.push({ root, side: side ?? MINE, conflict, contents, shown })
   }
   return clashes.filter(({ root }) => !clashes.some((other) => root.startsWith(`${other.root}/`)))
 }
@@ -65,10 +71,10 @@ function foldersOf(tree: FileTree): Set<string> {
 }
 
 /** The report of a clash: one row or one conflict over the whole path. */
-export function clashReport({ root, conflict, contents }: KindClash): FileReport {
+export function clashReport({ root, conflict, contents, shown }: KindClash): FileReport {
   const file = { path: root, format: 'other' } as const
   if (conflict) {
-    const conflicts = [conflictOfWhole(root, 'file', contents)]
+    const conflicts = [conflictOfWhole(root, 'file', contents, shown)]
     return fileReport({ ...file, outcome: 'conflict' }, { conflicts })
   }
   const presence = presenceOf(contents, (a, b) => a !== undefined && a === b)

@@ -19,7 +19,7 @@ export interface WholeEntry {
 }
 
 /** What there is to show of each input where links stand at a path. */
-type Shown = Triple<string | null>
+export type Shown = Triple<string | null>
 const NOTHING_SHOWN: Shown = [null, null, null]
 
 /** The three-way choice between what the inputs have at one path, each as a whole. */
@@ -64,7 +64,7 @@ function described(entry: TreeEntry | undefined): string | undefined {
 }
 
 /** What is shown of something: where a link leads, and nothing of a file as a whole. */
-function shownLink(entry: TreeEntry | undefined): string | null {
+export function shownLink(entry: TreeEntry | undefined): string | null {
   return entry?.kind === 'link' ? `a link to ${targetOf(entry)}` : null
 }
 
