@@ -8,8 +8,8 @@ import type { Entries } from './entries.ts'
 type Gap = readonly [after: number, before: number]
 
 /**
- * Entries that both sides added, equal, that no strong identity tells, and that stand at different places: they are taken for
- * one, and may be two.
+ * Entries that both sides added, equal, that no strong identity tells, and that stand at different places: they are
+ * taken for one, and may be two.
  *
  * @returns their classes, in the order of mine
  */
@@ -17,7 +17,7 @@ export function addedApart(entries: Entries): number[] {
   const { matching } = entries
   // of what is asked it is known already that nothing tells which is which
   const asked = new Set(matching.stretches.flatMap((stretch) => [...stretch]))
-  return matching.classOf[MINE].filter(
+  const added = matching.classOf[MINE].filter(
     (cls, unit) =>
       matching.unit(OLD, cls) < 0 &&
       matching.unit(NEW, cls) >= 0 &&
@@ -25,9 +25,14 @@ export function addedApart(entries: Entries): number[] {
       !matching.isWords(MINE, unit) &&
       !matching.hasDormant(cls) &&
       !asked.has(cls) &&
-      matching.isLoose(cls) &&
-      areApart(gapOf(matching, NEW, cls), gapOf(matching, MINE, cls)),
+      matching.isLoose(cls),
   )
+  if (added.length === 0) return []
+  const [inNew, inMine] = [gapsOf(matching, NEW), gapsOf(matching, MINE)]
+  return added.filter((cls) => {
+    const [fresh, mine] = [matching.unit(NEW, cls), matching.unit(MINE, cls)]
+    return areApart(surely(inNew[fresh]), surely(inMine[mine]))
+  })
 }
 
 /** Whether no place of old is in both; one that runs backwards, between entries that were moved, is anywhere. */
@@ -37,15 +42,20 @@ function areApart(one: Gap, other: Gap): boolean {
   return Math.max(one[0], other[0]) >= Math.min(one[1], other[1])
 }
 
-function gapOf(matching: Matching, side: Side, cls: number): Gap {
-  const classes = matching.classOf[side]
-  const own = matching.unit(side, cls)
-  const inOld = (unit: number): number => matching.unit(OLD, surely(classes[unit]))
-  let [before, after] = [own - 1, own + 1]
-  while (before >= 0 && inOld(before) < 0) before--
-  while (after < classes.length && inOld(after) < 0) after++
-  return [
-    before < 0 ? -1 : inOld(before),
-    after < classes.length ? inOld(after) : Number.POSITIVE_INFINITY,
-  ]
+/** Of each unit of a document the place among those of old. */
+function gapsOf(matching: Matching, side: Side): Gap[] {
+  const inOld = matching.classOf[side].map((cls) => matching.unit(OLD, cls))
+  let nearest = -1
+  const after = inOld.map((unit) => {
+    const behind = nearest
+    if (unit >= 0) nearest = unit
+    return behind
+  })
+  nearest = Number.POSITIVE_INFINITY
+  const before = inOld.toReversed().map((unit) => {
+    const ahead = nearest
+    if (unit >= 0) nearest = unit
+    return ahead
+  })
+  return after.map((behind, unit) => [behind, surely(before[inOld.length - 1 - unit])])
 }
