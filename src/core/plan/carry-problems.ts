@@ -125,10 +125,7 @@ export const carryProblems = {
     return {
       severity: 'note',
       code: 'carry/perhaps-renamed',
-      message:
-        side === MINE
-          ? `vanilla dropped ${was}, and your ${now} is much like it`
-          : `you dropped ${was}, and vanilla's new ${now} is much like it`,
+      message: droppedWhere(side, was, now, 'is much like it'),
       span: spanOfName(doc, node),
       hint: 'if the two are one, see which the result is to have',
       input: SIDE_NAMES[side],
@@ -140,10 +137,7 @@ export const carryProblems = {
     return {
       severity: 'note',
       code: 'carry/stands-inside',
-      message:
-        side === MINE
-          ? `vanilla dropped ${was}, and your ${now} holds the same: it stands there`
-          : `you dropped ${was}, and vanilla's new ${now} holds the same: it stands there`,
+      message: droppedWhere(side, was, now, 'holds the same: it stands there'),
       span: spanOfName(doc, node),
       hint: 'if it was to go, drop it there, too',
       input: SIDE_NAMES[side],
@@ -295,4 +289,11 @@ function inWords(all: readonly (string | number)[]): string {
 /** Where the name of an entry stands, and what comes before it. */
 function spanOfName({ tree }: Doc, node: number): { start: number; end: number } {
   return { start: tree.start(node), end: tree.nameEnd(node) }
+}
+
+/** That an entry was dropped where the other side has one of its own. @param side whose that is */
+function droppedWhere(side: Side, was: string, now: string, what: string): string {
+  return side === MINE
+    ? `vanilla dropped ${was}, and your ${now} ${what}`
+    : `you dropped ${was}, and vanilla's new ${now} ${what}`
 }

@@ -72,7 +72,7 @@ export class EntryFates {
     const { matching } = this.entries
     const { told, ...fate } = this.dormant.fate(cls)
     const isGone = ([NEW, MINE] as const).some((side) => matching.unit(side, cls) < 0)
-    return { ...fate, told: isGone ? [...told, ...this.perhapsRenamed(cls)] : told }
+    return { ...fate, told: isGone ? [...told, ...this.perhapsElsewhere(cls)] : told }
   }
 
   /** What becomes of an entry that one side has not. */
@@ -207,7 +207,7 @@ export class EntryFates {
     const [old, fresh, mine] = nodes
     if (this.context.options.moved.hasLeft(old)) return this.leftFate(cls)
     if (fresh < 0 && mine < 0)
-      return { fate: 'out', told: [this.droppedByBoth(cls, old), ...this.perhapsRenamed(cls)] }
+      return { fate: 'out', told: [this.droppedByBoth(cls, old), ...this.perhapsElsewhere(cls)] }
     if (fresh < 0) {
       if (this.isShifted(cls) || !this.isAsInOld(MINE, cls)) {
         const told = [this.conflict('gone-in-vanilla', cls, { perhaps: this.perhapsNow(cls) })]
@@ -247,23 +247,14 @@ export class EntryFates {
     return { ...this.conflict(kind, cls, { perhaps: now.key }), nodes: now.nodes }
   }
 
-  /** An entry that is in no document but old: what may be the same under another name stands as it came. */
-  private perhapsRenamed(cls: number): Telling[] {
-    const { docs } = this.context
+  /** An entry that is in no document but old, where something may be the same elsewhere: that stands as it came. */
+  private perhapsElsewhere(cls: number): Telling[] {
     const { perhaps, shifted } = this.entries.matching
     const now = shifted.get(cls)
     if (now !== undefined) return [this.renumbered(cls, now)]
     const alike = perhaps.get(cls) ?? []
     if (alike.length === 0) return this.standsInside(cls)
-    return alike.flatMap((now) => {
-      const nodes = this.entries.nodesOf(now)
-      const side = nodes[NEW] >= 0 ? NEW : MINE
-      // what is in comments on both sides now holds for nobody
-      if (nodes[side] < 0) return []
-      const [was, is] = [this.entries.keyOf(cls), this.entries.keyOf(now)]
-      const problem = carryProblems.perhapsRenamed(docs[side], nodes[side], was, is, side)
-      return [{ tell: 'problem', problem }]
-    })
+    return alike.flatMap((other) => this.beside(cls, other, carryProblems.perhapsRenamed))
   }
 
   /** What one side dropped where the other has put the same into an entry of its own: it stands there. */
@@ -275,12 +266,22 @@ export class EntryFates {
     if (weightOf(value) < LEAST_SAID) return []
     this.insideAdded ??= this.valuesInsideAdded()
     const now = this.insideAdded.get(value)
-    if (now === undefined) return []
+    return now === undefined ? [] : this.beside(cls, now, carryProblems.standsInside)
+  }
+
+  /** That an entry was dropped, and what one of a side has to do with it. */
+  private beside(
+    cls: number,
+    now: number,
+    problemOf: typeof carryProblems.perhapsRenamed,
+  ): Telling[] {
     const nodes = this.entries.nodesOf(now)
     const side = nodes[NEW] >= 0 ? NEW : MINE
+    // what is in comments on both sides now holds for nobody
+    if (nodes[side] < 0) return []
     const [was, is] = [this.entries.keyOf(cls), this.entries.keyOf(now)]
-    const problem = carryProblems.standsInside(docs[side], nodes[side], was, is, side)
-    return [{ tell: 'problem', problem }]
+    const doc = this.context.docs[side]
+    return [{ tell: 'problem', problem: problemOf(doc, nodes[side], was, is, side) }]
   }
 
   /** What stands inside of entries that one side alone has put in, and the class of the entry. */

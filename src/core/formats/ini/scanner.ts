@@ -4,8 +4,9 @@
  *   line     ::= blanks (comment | section | property)? line-end
  *   comment  ::= (';' | '#' | ['//']) …
  *   section  ::= '[' name ']' blanks comment?
- *   property ::= name (blanks ('=' | ':' | [blank]) blanks value)?     the separator may stand on the next line, further in
+ *   property ::= name (blanks ('=' | ':' | [blank]) blanks value)?
  *   value    ::= '"' … '"' blanks comment?  |  ['{' … '}' over lines]  |  … [blanks comment]
+ *   A separator may also begin the line below its name, indented further.
  *   A value goes on in the next line after a backslash at the line's end, and in lines that are
  *   indented further and have no separator.
  *
